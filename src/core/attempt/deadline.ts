@@ -1,0 +1,44 @@
+import { type Instant, MINUTE } from "../time/instants";
+
+/** A student's allowance on one quiz. */
+export interface Allowance {
+  /** The limit is multiplied by it; 1 or more. */
+  readonly factor: number;
+  readonly extraMinutes: number;
+  readonly extraAttempts: number;
+  /** The student's own window; null keeps the quiz's. */
+  readonly opens: Instant | null;
+  readonly due: Instant | null;
+  readonly closes: Instant | null;
+}
+
+export const NO_ALLOWANCE: Allowance = {
+  factor: 1,
+  extraMinutes: 0,
+  extraAttempts: 0,
+  opens: null,
+  due: null,
+  closes: null,
+};
+
+/** The time allowed once started, in milliseconds: `L*f + e`; null without a limit. */
+export function timeAllowed(limitMinutes: number | null, allowance: Pick<Allowance, "factor" | "extraMinutes">) {
+  return limitMinutes === null ? null : (limitMinutes * allowance.factor + allowance.extraMinutes) * MINUTE;
+}
+
+/**
+ * The instant at which an attempt ends: `start + L*f + e`, and with "closing cuts the clock" also no later than the
+ * closing. No limit: the closing, or null.
+ */
+export function deadlineOf(terms: {
+  readonly start: Instant;
+  readonly limitMinutes: number | null;
+  readonly allowance: Pick<Allowance, "factor" | "extraMinutes">;
+  readonly closes: Instant | null;
+  readonly closingCuts: boolean;
+}): Instant | null {
+  const allowed = timeAllowed(terms.limitMinutes, terms.allowance);
+  if (allowed === null) return terms.closes;
+  const whole = terms.start + allowed;
+  return terms.closingCuts && terms.closes !== null ? Math.min(whole, terms.closes) : whole;
+}

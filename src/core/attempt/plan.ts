@@ -1,0 +1,35 @@
+import type { PresentedQuestion } from "../kinds/answering";
+import { present, type Question } from "../kinds/marking";
+import { type Exact, exact, sum } from "../numbers/exact";
+import { chance, shuffled } from "../numbers/seeded";
+import type { QuizFile } from "../quiz/quiz-file";
+
+/** One place of an attempt, numbered from 1, with its question. */
+export interface Slot {
+  readonly slot: number;
+  readonly question: Question;
+}
+
+/**
+ * The questions of an attempt in their order: a pure function of the quiz version and the attempt's seed, so the same
+ * on every device, at every reload and at every re-marking.
+ */
+export function planAttempt(quiz: QuizFile, seed: string): Slot[] {
+  const drawn = quiz.sections.flatMap((section, index) => {
+    const next = chance("section", seed, String(index));
+    if (section.draw === undefined) {
+      return quiz.rules.shuffleQuestions ? shuffled(section.questions, next) : section.questions;
+    }
+    const taken = shuffled(section.questions, next).slice(0, section.draw);
+    if (quiz.rules.shuffleQuestions) return taken;
+    return section.questions.filter((question) => taken.includes(question));
+  });
+  return drawn.map((question, index) => ({ slot: index + 1, question }));
+}
+
+/** What the student gets: the questions in order, without keys. Index 0 is slot 1. */
+export const presentAttempt = (quiz: QuizFile, seed: string): PresentedQuestion[] =>
+  planAttempt(quiz, seed).map(({ question }) => present(question, seed));
+
+/** The marks that an attempt is out of. */
+export const maximumOf = (plan: readonly Slot[]): Exact => sum(plan.map(({ question }) => exact(question.marks)));

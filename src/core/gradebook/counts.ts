@@ -1,0 +1,42 @@
+import { type Exact, exact } from "../numbers/exact";
+import type { Counts } from "../quiz/rules";
+
+/** A mark that may still grow: it ends between `low` and `high`, which are equal once nothing is awaited. */
+export interface Range {
+  readonly low: Exact;
+  readonly high: Exact;
+}
+
+/** A handed-in attempt, in the order of its number. */
+export interface AttemptMark {
+  readonly earned: Exact;
+  /** The maximum of what still awaits marking. */
+  readonly awaited: Exact;
+}
+
+export interface CountedMark extends Range {
+  /** The index of the attempt that counts; null for a mean, or while the best cannot be told yet. */
+  readonly attempt: number | null;
+}
+
+const rangeOf = ({ earned, awaited }: AttemptMark): Range => ({ low: earned, high: earned.add(awaited) });
+const larger = (a: Exact, b: Exact): Exact => (a.compare(b) >= 0 ? a : b);
+
+/** The mark that some handed-in attempts make, as a range while marking goes on; null without an attempt. */
+export function countedMark(rule: Counts, attempts: readonly AttemptMark[]): CountedMark | null {
+  const ranges = attempts.map(rangeOf);
+  const [first] = ranges;
+  const last = ranges.at(-1);
+  if (!first || !last) return null;
+  if (rule === "first") return { ...first, attempt: 0 };
+  if (rule === "latest") return { ...last, attempt: ranges.length - 1 };
+  if (rule === "mean") {
+    const mean = (pick: (range: Range) => Exact) =>
+      ranges.reduce((total, range) => total.add(pick(range)), exact(0)).div(ranges.length);
+    return { low: mean((range) => range.low), high: mean((range) => range.high), attempt: null };
+  }
+  const low = ranges.map((range) => range.low).reduce(larger);
+  const high = ranges.map((range) => range.high).reduce(larger);
+  const best = ranges.findIndex((range) => range.low.equals(low) && range.high.equals(high));
+  return { low, high, attempt: best === -1 ? null : best };
+}

@@ -1,0 +1,129 @@
+import { type Exact, exact, ONE, sum, ZERO } from "../numbers/exact";
+
+/** One piece of work in a course, as it stands for one student. */
+export interface Item {
+  readonly id: string;
+  readonly maximum: Exact;
+  /** Null: nothing handed in yet. */
+  readonly mark: { readonly earned: Exact; readonly awaited: Exact } | null;
+  /** Leaves the calculation. */
+  readonly excused?: boolean;
+  /** Nothing can be handed in any more: counts as 0 if `missingCountsZero`, else leaves the calculation. */
+  readonly over?: boolean;
+}
+
+export interface Category {
+  readonly id: string;
+  /** Share of the course; the shares are taken relative to their sum. */
+  readonly weight: Exact;
+  readonly mean: "by-points" | "equal";
+  /** How many of the lowest are dropped. */
+  readonly dropLowest: number;
+  readonly items: readonly Item[];
+}
+
+/** Shares of 1; null when there is nothing to say yet. */
+export interface Standing {
+  readonly markedSoFar: Exact | null;
+  readonly low: Exact | null;
+  readonly high: Exact | null;
+}
+
+export interface CategoryStanding extends Standing {
+  readonly id: string;
+  /** The items that are dropped now. */
+  readonly dropped: ReadonlySet<string>;
+  /** The share of the category's weight that is not handed in yet. */
+  readonly toCome: Exact;
+}
+
+export interface CourseStanding extends Standing {
+  /** The share of the course that is not handed in yet. */
+  readonly stillToCome: Exact;
+  readonly categories: readonly CategoryStanding[];
+}
+
+interface Marked {
+  readonly id: string;
+  readonly maximum: Exact;
+  readonly earned: Exact;
+  readonly awaited: Exact;
+}
+
+const share = (item: Marked, marks: Exact) => (item.maximum.n === 0n ? ZERO : marks.div(item.maximum));
+
+/**
+ * The items to drop: the lowest by percentage. One with awaited marks is judged by the most it can reach, so that it
+ * is not dropped while another could be lower. At least one marked item always stays.
+ */
+function droppedOf(items: readonly Marked[], count: number): Set<string> {
+  const order = [...items].sort((a, b) => share(a, a.earned.add(a.awaited)).compare(share(b, b.earned.add(b.awaited))));
+  return new Set(order.slice(0, Math.max(0, Math.min(count, items.length - 1))).map((item) => item.id));
+}
+
+function meanOf(category: Category, items: readonly Marked[], marks: (item: Marked) => Exact): Exact | null {
+  const scored = items.filter((item) => item.maximum.n !== 0n);
+  if (scored.length === 0) return null;
+  if (category.mean === "by-points") {
+    return sum(scored.map(marks)).div(sum(scored.map((item) => item.maximum)));
+  }
+  return sum(scored.map((item) => share(item, marks(item)))).div(scored.length);
+}
+
+/** The items that take part, with a missed one as zero where the course says so. */
+function takingPart(category: Category, missingCountsZero: boolean): Marked[] {
+  return category.items.flatMap((item) => {
+    if (item.excused) return [];
+    const { id, maximum } = item;
+    if (item.mark) return [{ id, maximum, ...item.mark }];
+    return item.over && missingCountsZero ? [{ id, maximum, earned: ZERO, awaited: ZERO }] : [];
+  });
+}
+
+function categoryStanding(category: Category, missingCountsZero: boolean): CategoryStanding {
+  const marked = takingPart(category, missingCountsZero);
+  const dropped = droppedOf(marked, category.dropLowest);
+  const kept = marked.filter((item) => !dropped.has(item.id));
+  // What awaits marking leaves "marked so far" with the part that awaits: earned over the maximum of what is marked.
+  const settled = kept.map((item) => ({ ...item, maximum: item.maximum.sub(item.awaited) }));
+  const waiting = category.items.filter((item) => !item.excused && !item.mark && !item.over);
+  const whole = sum(category.items.filter((item) => !item.excused).map((item) => item.maximum));
+  return {
+    id: category.id,
+    dropped,
+    markedSoFar: meanOf(category, settled, (item) => item.earned),
+    low: meanOf(category, kept, (item) => item.earned),
+    high: meanOf(category, kept, (item) => item.earned.add(item.awaited)),
+    toCome: whole.n === 0n ? ZERO : sum(waiting.map((item) => item.maximum)).div(whole),
+  };
+}
+
+/** Categories with nothing yet leave the weights. */
+function weighted(categories: readonly Category[], values: readonly (Exact | null)[]): Exact | null {
+  const present = values.flatMap((value, i) => {
+    const weight = categories[i]?.weight;
+    return value && weight ? [{ value, weight }] : [];
+  });
+  const weights = sum(present.map(({ weight }) => weight));
+  return weights.n === 0n ? null : sum(present.map(({ value, weight }) => value.mul(weight))).div(weights);
+}
+
+/** How a student stands in a course. */
+export function courseStanding(
+  categories: readonly Category[],
+  options: { readonly missingCountsZero?: boolean } = {},
+): CourseStanding {
+  const each = categories.map((category) => categoryStanding(category, options.missingCountsZero ?? false));
+  const weights = sum(categories.map((category) => category.weight));
+  const toCome = sum(each.map((category, i) => category.toCome.mul(categories[i]?.weight ?? ZERO)));
+  return {
+    categories: each,
+    markedSoFar: weighted(categories, each.map((category) => category.markedSoFar)),
+    low: weighted(categories, each.map((category) => category.low)),
+    high: weighted(categories, each.map((category) => category.high)),
+    stillToCome: weights.n === 0n ? ZERO : toCome.div(weights),
+  };
+}
+
+/** A share as a figure in per cent: 0.8277 -> 82.77. */
+export const percent = (value: Exact): Exact => value.mul(exact(100)).div(ONE);

@@ -1,0 +1,83 @@
+import type { ObjectSchema } from "yup";
+
+/** What every question of a quiz has, whatever its kind. Holds the key; never leaves the server. */
+export interface QuestionCommon {
+  /** Stays the same through the versions of a quiz. */
+  readonly id: string;
+  readonly kind: string;
+  /** Rich text (a small, sanitised part of HTML). */
+  readonly text: string;
+  /** An exact number: 6, "1/3". */
+  readonly marks: number | string;
+  /** The worked answer, rich text, shown when the reveal rules allow. */
+  readonly worked?: string | undefined;
+  /** Where to read more, rich text, shown together with the worked answer. */
+  readonly readMore?: string | undefined;
+}
+
+/** What a student gets of a question. By construction it has no place for a key. */
+export interface PresentedCommon {
+  readonly kind: string;
+  readonly text: string;
+  /** The maximum, as people see it: "6". */
+  readonly marks: string;
+}
+
+/** How far a question is answered, as the spines and the final look show it. */
+export interface Fill {
+  readonly state: "empty" | "part" | "full";
+  /** "1 of 2 picked", "2 of 3 parts answered", "empty", "answered". */
+  readonly words: string;
+}
+
+export type AnswerReading<A> =
+  | { readonly ok: true; readonly answer: A | null }
+  | { readonly ok: false; readonly problem: string };
+
+/** The half of a kind that the desk uses too: knows the presented question and the answer, no key. */
+export interface AnsweringKind<P extends PresentedCommon, A> {
+  readonly name: P["kind"];
+  /** One short sentence: what to do here. */
+  instruction(presented: P): string;
+  /** Any JSON as an answer to this question; null is an empty one. What does not fit is refused with a sentence. */
+  readAnswer(presented: P, raw: unknown): AnswerReading<A>;
+  fill(presented: P, answer: A | null): Fill;
+  /** The answer in one line of plain text; "" when empty. */
+  summary(presented: P, answer: A | null): string;
+}
+
+export type MarkState = "full" | "part" | "none" | "empty" | "awaits";
+
+/** One line of a marked question: the whole of it, or one of its parts. Exact numbers as text. */
+export interface MarkedPart {
+  /** "a", "b" ... or null when the question has no parts. */
+  readonly label: string | null;
+  readonly written: string;
+  readonly right: string;
+  readonly marks: string;
+  readonly maximum: string;
+  readonly state: MarkState;
+  /** How the mark came about, in words. */
+  readonly why: string;
+  /** What the author says to this answer; rich text. */
+  readonly feedback?: string;
+}
+
+export interface MarkedQuestion {
+  readonly marks: string;
+  readonly maximum: string;
+  /** The marks that still wait for a person: in no total until then. */
+  readonly awaiting: string;
+  readonly state: MarkState;
+  readonly parts: readonly MarkedPart[];
+}
+
+/** The half of a kind that holds keys: server and command line only. */
+export interface MarkingKind<Q extends QuestionCommon, P extends PresentedCommon, A> {
+  readonly name: Q["kind"];
+  /** Checks a question of a quiz file; its messages say where and what. */
+  readonly shape: ObjectSchema<Q>;
+  /** The only way from a question to what a student sees. The seed is the attempt's. */
+  present(question: Q, seed: string): P;
+  mark(question: Q, seed: string, answer: A | null): MarkedQuestion;
+}

@@ -1,0 +1,31 @@
+import type { AnsweringKind, PresentedCommon } from "../kind";
+import type { PresentedOption } from "../picks/options";
+import { plainText } from "../text";
+
+export interface PresentedOneOfSeveral extends PresentedCommon {
+  readonly kind: "one-of-several";
+  readonly options: readonly PresentedOption[];
+}
+
+/** The picked option, by its name within the attempt. */
+export interface OneOfSeveralAnswer {
+  readonly pick: string;
+}
+
+export const oneOfSeveralAnswering: AnsweringKind<PresentedOneOfSeveral, OneOfSeveralAnswer> = {
+  name: "one-of-several",
+  instruction: () => "Pick one.",
+  readAnswer(presented, raw) {
+    if (raw === null) return { ok: true, answer: null };
+    const pick = (raw as { pick?: unknown } | undefined)?.pick;
+    if (typeof pick !== "string" || !presented.options.some((option) => option.id === pick)) {
+      return { ok: false, problem: "The answer must name one of the options of this question." };
+    }
+    return { ok: true, answer: { pick } };
+  },
+  fill: (_, answer) => (answer ? { state: "full", words: "answered" } : { state: "empty", words: "empty" }),
+  summary(presented, answer) {
+    const picked = presented.options.find((option) => option.id === answer?.pick);
+    return picked ? plainText(picked.text) : "";
+  },
+};

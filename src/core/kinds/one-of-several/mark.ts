@@ -1,0 +1,79 @@
+import * as yup from "yup";
+import { exact, ONE, shown, written, ZERO } from "../../numbers/exact";
+import type { MarkedQuestion, MarkingKind, QuestionCommon } from "../kind";
+import { type Option, optionFields, presentedName, presentOptions } from "../picks/options";
+import { commonFields, exactNumber, exactObject, shapeOf, uniqueBy } from "../shapes";
+import { plainText } from "../text";
+import type { OneOfSeveralAnswer, PresentedOneOfSeveral } from "./answer";
+
+interface CreditedOption extends Option {
+  /** A share of the marks for an option that is not the right one, 0 to 1. */
+  readonly credit?: number | string | undefined;
+}
+
+export interface OneOfSeveral extends QuestionCommon {
+  readonly kind: "one-of-several";
+  readonly options: readonly CreditedOption[];
+  readonly keepOrder?: boolean | undefined;
+}
+
+const shape = shapeOf<OneOfSeveral>(
+  exactObject({
+    ...commonFields("one-of-several"),
+    keepOrder: yup.boolean().strict(),
+    options: yup
+      .array()
+      .of(exactObject({ ...optionFields, credit: exactNumber(0, 1) }))
+      .min(2, "must have at least two options")
+      .max(26, "must have at most 26 options")
+      .required("is missing")
+      .test("ids", "must have options with different ids", uniqueBy("id"))
+      .test(
+        "one-right",
+        "must have exactly one option with right: true",
+        (options) => (options ?? []).filter((option) => option?.right).length === 1,
+      ),
+  }),
+);
+
+const creditOf = (option: CreditedOption) => (option.right ? ONE : exact(option.credit ?? 0));
+
+function mark(question: OneOfSeveral, seed: string, answer: OneOfSeveralAnswer | null): MarkedQuestion {
+  const maximum = exact(question.marks);
+  const picked = question.options.find(
+    (option) => presentedName(seed, question.id, option.id) === answer?.pick,
+  );
+  const credit = picked ? creditOf(picked) : ZERO;
+  const marks = maximum.mul(credit);
+  const state = !picked ? "empty" : credit.equals(ONE) ? "full" : credit.equals(ZERO) ? "none" : "part";
+  const why = {
+    empty: "empty: no marks",
+    full: "right",
+    none: "not the right option",
+    part: `not the best option; worth ${shown(credit.mul(100))} % of the marks`,
+  }[state];
+  const right = question.options.find((option) => option.right);
+  const part = {
+    label: null,
+    written: picked ? plainText(picked.text) : "",
+    right: plainText(right?.text ?? ""),
+    marks: written(marks),
+    maximum: written(maximum),
+    state,
+    why,
+    ...(picked?.feedback ? { feedback: picked.feedback } : {}),
+  } as const;
+  return { marks: part.marks, maximum: part.maximum, awaiting: "0", state, parts: [part] };
+}
+
+export const oneOfSeveralMarking: MarkingKind<OneOfSeveral, PresentedOneOfSeveral, OneOfSeveralAnswer> = {
+  name: "one-of-several",
+  shape,
+  present: (question, seed) => ({
+    kind: "one-of-several",
+    text: question.text,
+    marks: shown(question.marks),
+    options: presentOptions(question, seed),
+  }),
+  mark,
+};

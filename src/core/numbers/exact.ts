@@ -1,0 +1,66 @@
+import Fraction from "fraction.js";
+
+/**
+ * Exact numbers for marks, costs and answers: a third is 1/3, never 0.33.
+ * Everything that adds up to a mark goes through these functions; rounding happens only
+ * when a figure is stored (4 decimals) or shown (2 decimals).
+ */
+export type Exact = Fraction;
+
+/**
+ * An exact number from a whole number, a decimal or fraction text ("0.25", "1/3", "1.5e3"), or an exact number.
+ * A JavaScript number is taken by its shortest decimal writing, so 0.1 is one tenth.
+ * @throws Error when the text is no number.
+ */
+export function exact(value: number | string | Exact): Exact {
+  if (typeof value === "number") return new Fraction(plainDecimal(String(value)));
+  if (typeof value === "string") return new Fraction(plainDecimal(value));
+  return value;
+}
+
+/** Scientific writing ("1.5e-7") as a fraction text, because the library reads plain decimals only. */
+function plainDecimal(text: string): string {
+  const match = /^([+-]?)(\d+)(?:\.(\d*))?[eE]([+-]?\d+)$/.exec(text);
+  if (!match) return text;
+  const [, sign = "", whole = "0", decimals = "", power = "0"] = match;
+  const shift = Number(power) - decimals.length;
+  if (Math.abs(shift) > 400) throw new Error("The power of ten is out of reach.");
+  const digits = `${whole}${decimals}`;
+  return shift >= 0 ? `${sign}${digits}${"0".repeat(shift)}` : `${sign}${digits}/1${"0".repeat(-shift)}`;
+}
+
+export const ZERO: Exact = new Fraction(0);
+export const ONE: Exact = new Fraction(1);
+
+/** The sum, unrounded. */
+export function sum(values: Iterable<Exact>): Exact {
+  let total = ZERO;
+  for (const value of values) total = total.add(value);
+  return total;
+}
+
+export const atLeast = (value: Exact, floor: Exact): Exact => (value.compare(floor) < 0 ? floor : value);
+export const atMost = (value: Exact, ceiling: Exact): Exact => (value.compare(ceiling) > 0 ? ceiling : value);
+
+/** Rounded to a number of decimals, halves away from zero: "0.5556". */
+export function rounded(value: Exact, decimals: number): string {
+  const scale = 10n ** BigInt(decimals);
+  const numerator = value.n * scale * 2n + value.d;
+  const units = numerator / (value.d * 2n);
+  const digits = units.toString().padStart(decimals + 1, "0");
+  const text =
+    decimals === 0 ? digits : `${digits.slice(0, digits.length - decimals)}.${digits.slice(-decimals)}`;
+  return value.s < 0n && units !== 0n ? `-${text}` : text;
+}
+
+/** A mark as the database keeps it: 4 decimals. */
+export const stored = (value: Exact): string => rounded(value, 4);
+
+/** A mark as people see it: 2 decimals, trailing zeros dropped: "3.89", "12". */
+export function shown(value: Exact | number | string): string {
+  const text = rounded(exact(value), 2);
+  return text.includes(".") ? text.replace(/\.?0+$/, "") : text;
+}
+
+/** An exact number as text that `exact` reads back to the same number: "5/9", "3". */
+export const written = (value: Exact): string => value.toFraction();

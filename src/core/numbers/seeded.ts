@@ -1,0 +1,56 @@
+/**
+ * Chance that can be repeated: everything drawn for an attempt is a pure function of text seeds, the same on every
+ * device and at every re-marking. The hash is cyrb128 and the generator sfc32, both in the public domain; neither is
+ * secret, so nothing that must not be guessed may be drawn with them.
+ */
+export type Chance = () => number;
+
+function hashed(text: string): [number, number, number, number] {
+  let [a, b, c, d] = [1779033703, 3144134277, 1013904242, 2773480762];
+  for (let i = 0; i < text.length; i += 1) {
+    const code = text.charCodeAt(i);
+    a = b ^ Math.imul(a ^ code, 597399067);
+    b = c ^ Math.imul(b ^ code, 2869860233);
+    c = d ^ Math.imul(c ^ code, 951274213);
+    d = a ^ Math.imul(d ^ code, 2716044179);
+  }
+  a = Math.imul(c ^ (a >>> 18), 597399067);
+  b = Math.imul(d ^ (b >>> 22), 2869860233);
+  c = Math.imul(a ^ (c >>> 17), 951274213);
+  d = Math.imul(b ^ (d >>> 19), 2716044179);
+  a ^= b ^ c ^ d;
+  return [a >>> 0, (b ^ a) >>> 0, (c ^ a) >>> 0, (d ^ a) >>> 0];
+}
+
+/** A stream of numbers in [0, 1) that depends on the seed words alone. */
+export function chance(...seed: readonly string[]): Chance {
+  let [a, b, c, d] = hashed(seed.join("\u0000"));
+  const next = () => {
+    const t = (((a + b) | 0) + d) | 0;
+    d = (d + 1) | 0;
+    a = b ^ (b >>> 9);
+    b = (c + (c << 3)) | 0;
+    c = ((c << 21) | (c >>> 11)) + t;
+    return (t >>> 0) / 4294967296;
+  };
+  for (let i = 0; i < 12; i += 1) next();
+  return next;
+}
+
+/** The items in a random order (Fisher and Yates), each order equally likely. */
+export function shuffled<T>(items: readonly T[], next: Chance): T[] {
+  const result = [...items];
+  for (let i = result.length - 1; i > 0; i -= 1) {
+    const j = Math.floor(next() * (i + 1));
+    const held = result[i] as T;
+    result[i] = result[j] as T;
+    result[j] = held;
+  }
+  return result;
+}
+
+/** A short opaque name for something within an attempt: says nothing about the order in which it was written. */
+export function opaqueName(...seed: readonly string[]): string {
+  const [a, b] = hashed(seed.join("\u0000"));
+  return `o${a.toString(36)}${b.toString(36)}`;
+}

@@ -1,0 +1,123 @@
+import * as yup from "yup";
+import type { KindName } from "../kinds/answering";
+import { KIND_NAMES, marking, type Question } from "../kinds/marking";
+import { exactObject, richText } from "../kinds/shapes";
+import { type Exact, exact, sum, ZERO } from "../numbers/exact";
+import { type QuizRules, rulesShape } from "./rules";
+
+/** Some questions under one title; with `draw`, that many of them are taken for each attempt. */
+export interface Section {
+  readonly title?: string | undefined;
+  readonly draw?: number | undefined;
+  readonly questions: readonly Question[];
+}
+
+/** Everything of a quiz but where and when it is set: the content of one version. */
+export interface QuizFile {
+  readonly format: "shizuka-quiz";
+  readonly version: 1;
+  readonly title: string;
+  /** The instructor's words before the start; rich text. */
+  readonly brief?: string | undefined;
+  readonly rules: QuizRules;
+  /** The reference sheet beside the question; rich text. */
+  readonly reference?: string | undefined;
+  readonly sections: readonly Section[];
+}
+
+export interface Mistake {
+  /** Where: "sections[0].questions[2].marks". */
+  readonly path: string;
+  /** What would be right. */
+  readonly message: string;
+}
+
+export type QuizReading =
+  | { readonly ok: true; readonly quiz: QuizFile }
+  | { readonly ok: false; readonly mistakes: readonly Mistake[] };
+
+const frame = exactObject({
+  format: yup.string().strict().oneOf(["shizuka-quiz"], 'must be "shizuka-quiz"').required("is missing"),
+  version: yup.number().strict().oneOf([1], "must be 1").required("is missing"),
+  title: yup.string().strict().trim().min(1).max(200).required("is missing"),
+  brief: richText(),
+  rules: rulesShape.required("is missing"),
+  reference: richText(),
+  sections: yup
+    .array()
+    .of(
+      exactObject({
+        title: yup.string().strict().max(200),
+        draw: yup.number().strict().integer().min(1),
+        questions: yup.array().min(1, "must have at least one question").max(1000).required("is missing"),
+      }).test(
+        "draw",
+        "draw must not be more than the section has questions",
+        (section) => section.draw === undefined || section.draw <= (section.questions ?? []).length,
+      ).test(
+        "same-marks",
+        "the questions of a section with draw must all be worth the same marks",
+        (section) =>
+          section.draw === undefined ||
+          new Set((section.questions ?? []).map((question) => String((question as { marks?: unknown })?.marks))).size <= 1,
+      ),
+    )
+    .min(1, "must have at least one section")
+    .max(100)
+    .required("is missing"),
+});
+
+function mistakesOf(schema: yup.AnySchema, value: unknown, at = ""): Mistake[] {
+  try {
+    schema.validateSync(value, { abortEarly: false, strict: true });
+    return [];
+  } catch (error) {
+    if (!(error instanceof yup.ValidationError)) throw error;
+    const errors = error.inner.length > 0 ? error.inner : [error];
+    return errors.map((each) => ({
+      path: [at, each.path].filter(Boolean).join("."),
+      message: each.message.replace(each.path ?? "", "").trim(),
+    }));
+  }
+}
+
+function questionMistakes(question: unknown, at: string): Mistake[] {
+  const kind = (question as { kind?: unknown } | null)?.kind;
+  if (typeof kind !== "string" || !KIND_NAMES.includes(kind as KindName)) {
+    return [{ path: `${at}.kind`, message: `must be one of ${KIND_NAMES.join(", ")}` }];
+  }
+  return mistakesOf(marking(kind as KindName).shape, question, at);
+}
+
+/** Reads a quiz file. It is taken whole or refused with every mistake and its place; nothing is half-read. */
+export function readQuizFile(value: unknown): QuizReading {
+  const mistakes = mistakesOf(frame, value);
+  const sections = (value as { sections?: unknown } | null)?.sections;
+  const seen = new Set<string>();
+  for (const [i, section] of (Array.isArray(sections) ? sections : []).entries()) {
+    const questions = (section as { questions?: unknown } | null)?.questions;
+    for (const [j, question] of (Array.isArray(questions) ? questions : []).entries()) {
+      const at = `sections[${i}].questions[${j}]`;
+      mistakes.push(...questionMistakes(question, at));
+      const id = String((question as { id?: unknown } | null)?.id);
+      if (seen.has(id)) mistakes.push({ path: `${at}.id`, message: `must be different from every other question: ${id}` });
+      seen.add(id);
+    }
+  }
+  return mistakes.length > 0 ? { ok: false, mistakes } : { ok: true, quiz: value as QuizFile };
+}
+
+/** How many questions an attempt has. */
+export function questionCount(quiz: QuizFile): number {
+  return quiz.sections.reduce((count, section) => count + (section.draw ?? section.questions.length), 0);
+}
+
+/** The marks that every attempt is out of: those of the drawn questions, which are worth the same within a section. */
+export function quizMaximum(quiz: QuizFile): Exact {
+  return sum(
+    quiz.sections.map(({ draw, questions }) => {
+      const all = questions.map((question) => exact(question.marks));
+      return draw === undefined ? sum(all) : (all[0] ?? ZERO).mul(draw);
+    }),
+  );
+}

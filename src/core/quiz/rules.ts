@@ -1,0 +1,77 @@
+import * as yup from "yup";
+import { exactObject, richText } from "../kinds/shapes";
+
+/** When something becomes visible. A date is an ISO instant. */
+export type RevealWhen =
+  | "at-hand-in"
+  | "after-due"
+  | "after-closing"
+  | "when-returned"
+  | "never"
+  | { readonly on: string };
+
+/** The things that a marked paper can show. */
+export const REVEALED = ["total", "marks", "written", "right", "worked"] as const;
+export type Revealed = (typeof REVEALED)[number];
+
+export type RevealRules = { readonly [R in Revealed]: RevealWhen } & {
+  readonly onlyAfterLastAttempt?: boolean | undefined;
+};
+
+/** Which attempt makes the mark. */
+export type Counts = "best" | "latest" | "first" | "mean";
+
+/** The rules of a quiz, as its file holds them. The window is not among them: it belongs to the assignment. */
+export interface QuizRules {
+  /** Minutes; absent: no limit. */
+  readonly timeLimit?: number | undefined;
+  /** Absent: unlimited. */
+  readonly attempts?: number | undefined;
+  readonly counts: Counts;
+  readonly order: "free" | "one-way";
+  readonly shuffleQuestions?: boolean | undefined;
+  /** Whether corners may be folded; yes unless told. */
+  readonly fold?: boolean | undefined;
+  /** Whether closing also ends running attempts; yes unless told. */
+  readonly closingCutsClock?: boolean | undefined;
+  /** Minutes left at which a notice is shown; the defaults unless told. */
+  readonly notices?: readonly number[] | undefined;
+  /** Practice stays outside the gradebook. */
+  readonly practice?: boolean | undefined;
+  /** What may be used, in the instructor's words. */
+  readonly material?: string | undefined;
+  readonly reveal: RevealRules;
+}
+
+const NAMED_MOMENTS = ["at-hand-in", "after-due", "after-closing", "when-returned", "never"];
+
+const revealWhen = () =>
+  yup
+    .mixed<RevealWhen>()
+    .test("when", `must be one of ${NAMED_MOMENTS.join(", ")}, or { "on": an instant }`, (value) => {
+      if (value === undefined) return true;
+      if (typeof value === "string") return NAMED_MOMENTS.includes(value);
+      return typeof value?.on === "string" && !Number.isNaN(Date.parse(value.on));
+    })
+    .required("is missing");
+
+export const rulesShape = exactObject({
+  timeLimit: yup.number().strict().moreThan(0, "must be more than 0 minutes").max(10_080, "must be a week at most"),
+  attempts: yup.number().strict().integer().min(1).max(1000),
+  counts: yup.string().strict().oneOf(["best", "latest", "first", "mean"]).required("is missing"),
+  order: yup.string().strict().oneOf(["free", "one-way"]).required("is missing"),
+  shuffleQuestions: yup.boolean().strict(),
+  fold: yup.boolean().strict(),
+  closingCutsClock: yup.boolean().strict(),
+  notices: yup.array().of(yup.number().strict().moreThan(0).required()).max(10),
+  practice: yup.boolean().strict(),
+  material: richText(),
+  reveal: exactObject({
+    total: revealWhen(),
+    marks: revealWhen(),
+    written: revealWhen(),
+    right: revealWhen(),
+    worked: revealWhen(),
+    onlyAfterLastAttempt: yup.boolean().strict(),
+  }).required("is missing: what is shown, and when"),
+});

@@ -1,0 +1,134 @@
+import { type Allowance, timeAllowed } from "../attempt/deadline";
+import type { Window } from "../attempt/window";
+import { shown } from "../numbers/exact";
+import { revealWords } from "../reveal/reveal";
+import { MINUTE } from "../time/instants";
+import { counted, dayAndTime, lengthInWords } from "../time/words";
+import type { Counts, QuizRules, RevealWhen } from "./rules";
+
+/** A piece of a sentence; what matters most is strong. */
+export type Phrase = string | { readonly strong: string };
+
+/** One rule of a quiz, as the brief says it. */
+export interface RuleSentence {
+  readonly name: string;
+  readonly text: readonly Phrase[];
+}
+
+const strong = (text: string): Phrase => ({ strong: text });
+const NUMBERS = ["none", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"];
+const inWords = (count: number) => NUMBERS[count] ?? String(count);
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+const COUNTS_WORDS: { readonly [C in Counts]: string } = {
+  best: "The best one counts.",
+  latest: "The latest one counts.",
+  first: "The first one counts.",
+  mean: "The mean of all of them counts.",
+};
+
+/** What the sentences are made from: the settings themselves, so that they cannot say anything else. */
+export interface RuleTerms {
+  readonly rules: QuizRules;
+  readonly window: Window;
+  readonly allowance: Allowance;
+  readonly used: number;
+  readonly questions: number;
+  readonly drawn: boolean;
+  /** Exact, as text. */
+  readonly maximum: string;
+  readonly zone: string;
+}
+
+function time({ rules, allowance, window, zone }: RuleTerms): Phrase[] {
+  const allowed = timeAllowed(rules.timeLimit ?? null, allowance);
+  if (allowed === null) {
+    return window.closes === null
+      ? [strong("No time limit."), " What you write is kept until you hand in."]
+      : [strong("No time limit."), ` At closing, ${dayAndTime(window.closes, zone)}, what you have written is handed in.`];
+  }
+  const length = allowed % MINUTE === 0 ? counted(allowed / MINUTE, "minute") : lengthInWords(allowed);
+  const forYou = allowance.factor > 1 || allowance.extraMinutes > 0;
+  return [
+    strong(length),
+    `${forYou ? " for you" : ""}, from the moment you start. It runs on if you leave, and at the end hands in what you have written.`,
+  ];
+}
+
+function pace({ rules, allowance, questions }: RuleTerms): Phrase[] | null {
+  const allowed = timeAllowed(rules.timeLimit ?? null, allowance);
+  if (allowed === null || questions < 2) return null;
+  return [`About ${lengthInWords(allowed / questions)} for each question.`];
+}
+
+function attempts({ rules, allowance, used }: RuleTerms): Phrase[] {
+  const usedWords = used === 0 ? "none used" : `${inWords(used)} used`;
+  if (rules.attempts === undefined) {
+    return [strong("As many as you like"), `, ${usedWords}. ${COUNTS_WORDS[rules.counts]}`];
+  }
+  const allowed = rules.attempts + allowance.extraAttempts;
+  const counts = allowed === 1 ? "" : ` ${COUNTS_WORDS[rules.counts]}`;
+  return [strong(capital(inWords(allowed))), `, ${usedWords}.${counts}`];
+}
+
+function dates({ window, zone }: RuleTerms): Phrase[] {
+  const { due, closes } = window;
+  if (due === null && closes === null) return ["No due time and no closing."];
+  if (due === null && closes !== null) return ["No due time. Closes ", strong(dayAndTime(closes, zone)), "."];
+  const dueWords = [`Due `, strong(dayAndTime(due ?? 0, zone)), "."];
+  if (closes === null) return [...dueWords, " Work is taken after that too, and marked late."];
+  if (closes === due) return [...dueWords, " Nothing can be written after that."];
+  return [...dueWords, ` Late work is taken until ${dayAndTime(closes, zone)}.`];
+}
+
+function questionsWords({ questions, maximum, drawn }: RuleTerms): Phrase[] {
+  return [strong(`${questions}, worth ${shown(maximum)} marks`), drawn ? ", drawn for you from a larger number." : "."];
+}
+
+function afterwards({ rules, window, zone }: RuleTerms): Phrase[] {
+  const { reveal } = rules;
+  const when = (rule: RevealWhen) => revealWords(rule, window, zone);
+  const says = (what: string, rule: RevealWhen): Phrase[] =>
+    rule === "never" ? [`${what} are not shown. `] : [`${what} `, strong(when(rule)), ". "];
+  const right = JSON.stringify(reveal.right) === JSON.stringify(reveal.worked);
+  const answers = right
+    ? says("Right answers and worked answers", reveal.right)
+    : [...says("Right answers", reveal.right), ...says("Worked answers", reveal.worked)];
+  const last: Phrase[] = reveal.onlyAfterLastAttempt ? ["Only once no attempt is left to you."] : [];
+  return [...says("Your marks", reveal.marks), ...answers, ...last];
+}
+
+/** The rules of a quiz for one student, as plain sentences in always the same order; absent ones are said too. */
+export function ruleSentences(terms: RuleTerms): RuleSentence[] {
+  const { rules } = terms;
+  const paceWords = pace(terms);
+  const free = rules.order === "free";
+  return [
+    { name: "Time", text: time(terms) },
+    ...(paceWords ? [{ name: "Pace", text: paceWords }] : []),
+    { name: "Attempts", text: attempts(terms) },
+    { name: "Window", text: dates(terms) },
+    { name: "Questions", text: questionsWords(terms) },
+    {
+      name: "Order",
+      text: free
+        ? [strong("Free."), " You can go back to any question until you hand in."]
+        : [strong("One way."), " A question is closed once you leave it."],
+    },
+    {
+      name: "Leaving",
+      text: rules.timeLimit === undefined
+        ? ["You may leave and come back; every answer is kept."]
+        : ["You may leave and come back; every answer is kept, and the clock runs on."],
+    },
+    {
+      name: "Material",
+      text: [rules.material ?? "Your instructor has not said what may be used; ask if you are unsure."],
+    },
+    { name: "Afterwards", text: afterwards(terms) },
+    {
+      name: "Counts",
+      text: rules.practice ? [strong("Practice."), " It stays outside the gradebook."] : ["It goes into the gradebook."],
+    },
+  ];
+}

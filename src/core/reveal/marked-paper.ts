@@ -1,0 +1,78 @@
+import { type Answer, type PresentedQuestion, summaryOf } from "../kinds/answering";
+import type { MarkedQuestion, MarkState } from "../kinds/kind";
+import { shown } from "../numbers/exact";
+import type { Revelations } from "./reveal";
+
+/** A marked question with everything, before the reveal rules. */
+export interface MarkedSlot {
+  readonly slot: number;
+  readonly presented: PresentedQuestion;
+  readonly answer: Answer | null;
+  readonly marked: MarkedQuestion;
+  readonly worked: string | null;
+  readonly readMore: string | null;
+}
+
+/** What may be shown of one line; absent fields are not revealed. */
+export interface PaperPart {
+  readonly label: string | null;
+  readonly written?: string;
+  readonly right?: string;
+  readonly state?: MarkState;
+  readonly marks?: string;
+  readonly maximum: string;
+  readonly why?: string;
+  readonly feedback?: string;
+}
+
+export interface PaperQuestion {
+  readonly slot: number;
+  readonly text: string;
+  readonly maximum: string;
+  readonly state?: MarkState;
+  readonly marks?: string;
+  readonly parts: readonly PaperPart[];
+  /** The options as they were shown, for kinds that have them. */
+  readonly options: readonly PaperOption[];
+  readonly worked?: string;
+  readonly readMore?: string;
+}
+
+export interface PaperOption {
+  readonly text: string;
+  readonly picked: boolean;
+}
+
+function optionsOf({ presented, answer }: MarkedSlot): PaperOption[] {
+  if (!("options" in presented)) return [];
+  const picks = answer && "picks" in answer ? answer.picks : answer && "pick" in answer ? [answer.pick] : [];
+  return presented.options.map((option) => ({ text: option.text, picked: picks.includes(option.id) }));
+}
+
+/**
+ * A question of the marked paper, holding only what the reveal rules allow now. Nothing else of a marked question
+ * reaches a response. The text of the question and its options go with "what you wrote".
+ */
+export function paperQuestion(slot: MarkedSlot, reveal: Revelations): PaperQuestion {
+  const { marked } = slot;
+  const marks = reveal.marks.visible;
+  const written = reveal.written.visible;
+  const worked = reveal.worked.visible;
+  return {
+    slot: slot.slot,
+    text: written ? slot.presented.text : "",
+    maximum: shown(marked.maximum),
+    ...(marks && { state: marked.state, marks: shown(marked.marks) }),
+    options: written ? optionsOf(slot) : [],
+    parts: marked.parts.map((part) => ({
+      label: part.label,
+      maximum: shown(part.maximum),
+      ...(written && { written: part.label === null ? summaryOf(slot.presented, slot.answer) : part.written }),
+      ...(reveal.right.visible && { right: part.right }),
+      ...(marks && { state: part.state, marks: shown(part.marks), why: part.why }),
+      ...(worked && part.feedback ? { feedback: part.feedback } : {}),
+    })),
+    ...(worked && slot.worked ? { worked: slot.worked } : {}),
+    ...(worked && slot.readMore ? { readMore: slot.readMore } : {}),
+  };
+}

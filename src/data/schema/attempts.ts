@@ -1,0 +1,147 @@
+import { sql } from "drizzle-orm";
+import {
+  bigint,
+  boolean,
+  index,
+  integer,
+  jsonb,
+  numeric,
+  pgEnum,
+  pgTable,
+  primaryKey,
+  smallint,
+  text,
+  unique,
+  uniqueIndex,
+  uuid,
+} from "drizzle-orm/pg-core";
+import type { MarkedQuestion } from "@/core/kinds/kind";
+import { createdAt, id, instant } from "./columns";
+import { person } from "./people";
+import { quiz, quizVersion } from "./quizzes";
+
+export const handedInBy = pgEnum("handed_in_by", ["student", "clock", "instructor"]);
+
+/** One student's go at a quiz. Its questions follow from the version and the seed. */
+export const attempt = pgTable(
+  "attempt",
+  {
+    id: id(),
+    quizId: uuid()
+      .notNull()
+      .references(() => quiz.id),
+    versionId: uuid()
+      .notNull()
+      .references(() => quizVersion.id),
+    personId: uuid()
+      .notNull()
+      .references(() => person.id),
+    number: integer().notNull(),
+    seed: text().notNull(),
+    /** When the server first sent the questions; null until then. */
+    sentAt: instant(),
+    /** When the clock started: until the desk confirms, the moment at which it would start by itself. */
+    startedAt: instant().notNull(),
+    confirmed: boolean().notNull().default(false),
+    /** When it ends; null: nothing ends it but its writer. */
+    deadline: instant(),
+    handedInAt: instant(),
+    handedInBy: handedInBy(),
+    /** The question that was on the screen last. */
+    here: smallint().notNull().default(1),
+    /** Totals over its current marks, once handed in. */
+    earned: numeric({ precision: 12, scale: 4 }),
+    awaited: numeric({ precision: 12, scale: 4 }),
+    maximum: numeric({ precision: 12, scale: 4 }).notNull(),
+    returnedAt: instant(),
+    /** The instructor's words on the whole of it; rich text. */
+    feedback: text(),
+  },
+  (table) => [
+    unique().on(table.quizId, table.personId, table.number),
+    // Two starts at once make one attempt.
+    uniqueIndex("one_running_attempt").on(table.quizId, table.personId).where(sql`${table.handedInAt} is null`),
+    index("running_deadlines").on(table.deadline).where(sql`${table.handedInAt} is null`),
+    index().on(table.personId),
+  ],
+);
+
+/** What stands in each slot now. */
+export const answer = pgTable(
+  "answer",
+  {
+    attemptId: uuid()
+      .notNull()
+      .references(() => attempt.id, { onDelete: "cascade" }),
+    slot: smallint().notNull(),
+    answer: jsonb(),
+    folded: boolean().notNull().default(false),
+    ruledOut: jsonb().$type<string[]>().notNull().default([]),
+    revision: bigint({ mode: "number" }).notNull(),
+    device: uuid().notNull(),
+    /** The server's time at the writing, as the device reckoned it. */
+    writtenAt: instant().notNull(),
+    savedAt: instant().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.attemptId, table.slot] })],
+);
+
+/** Every saved change, in order of arrival; only ever added to. */
+export const answerLog = pgTable(
+  "answer_log",
+  {
+    attemptId: uuid().notNull(),
+    slot: smallint().notNull(),
+    device: uuid().notNull(),
+    revision: bigint({ mode: "number" }).notNull(),
+    answer: jsonb(),
+    folded: boolean().notNull(),
+    ruledOut: jsonb().$type<string[]>().notNull(),
+    writtenAt: instant().notNull(),
+    savedAt: instant().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.attemptId, table.slot, table.device, table.revision] })],
+);
+
+export const markSource = pgEnum("mark_source", ["rule", "hand"]);
+
+/** The marks of a slot, only ever added to: the newest row of a slot holds, the others are its history. */
+export const mark = pgTable(
+  "mark",
+  {
+    attemptId: uuid()
+      .notNull()
+      .references(() => attempt.id, { onDelete: "cascade" }),
+    slot: smallint().notNull(),
+    id: uuid().notNull(),
+    marks: numeric({ precision: 12, scale: 4 }).notNull(),
+    awaiting: numeric({ precision: 12, scale: 4 }).notNull(),
+    maximum: numeric({ precision: 12, scale: 4 }).notNull(),
+    source: markSource().notNull(),
+    /** Part by part, exact, with the reasons in words. */
+    detail: jsonb().$type<MarkedQuestion>().notNull(),
+    reason: text().notNull(),
+    markedBy: uuid().references(() => person.id),
+    createdAt: createdAt(),
+  },
+  (table) => [primaryKey({ columns: [table.attemptId, table.slot, table.id] })],
+);
+
+/** The proof of a hand-in; each hand-in has its own. */
+export const slip = pgTable(
+  "slip",
+  {
+    attemptId: uuid()
+      .notNull()
+      .references(() => attempt.id, { onDelete: "cascade" }),
+    number: integer().notNull(),
+    code: text().notNull().unique(),
+    handedInAt: instant().notNull(),
+    handedInBy: handedInBy().notNull(),
+    answered: integer().notNull(),
+    questions: integer().notNull(),
+    /** SHA-256 of each slot's answer, in order; "" where nothing was written. */
+    digests: jsonb().$type<string[]>().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.attemptId, table.number] })],
+);

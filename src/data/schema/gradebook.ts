@@ -1,0 +1,81 @@
+import { boolean, index, integer, numeric, pgEnum, pgTable, primaryKey, text, uuid } from "drizzle-orm/pg-core";
+import { createdAt, id, instant } from "./columns";
+import { course } from "./courses";
+import { person } from "./people";
+import { quiz } from "./quizzes";
+
+export const categoryMean = pgEnum("category_mean", ["by-points", "equal"]);
+
+export const gradebookCategory = pgTable(
+  "gradebook_category",
+  {
+    id: id(),
+    courseId: uuid()
+      .notNull()
+      .references(() => course.id, { onDelete: "cascade" }),
+    title: text().notNull(),
+    weight: numeric({ precision: 9, scale: 4 }).notNull(),
+    mean: categoryMean().notNull().default("by-points"),
+    dropLowest: integer().notNull().default(0),
+    position: integer().notNull(),
+  },
+  (table) => [index().on(table.courseId)],
+);
+
+/** A piece of work that counts in a course: a quiz, or something marked elsewhere. */
+export const gradebookItem = pgTable(
+  "gradebook_item",
+  {
+    id: id(),
+    categoryId: uuid()
+      .notNull()
+      .references(() => gradebookCategory.id, { onDelete: "cascade" }),
+    quizId: uuid()
+      .unique()
+      .references(() => quiz.id),
+    title: text().notNull(),
+    maximum: numeric({ precision: 12, scale: 4 }).notNull(),
+    position: integer().notNull(),
+  },
+  (table) => [index().on(table.categoryId)],
+);
+
+/** A mark set by hand for one student on one item, always with a reason; the newest holds. */
+export const adjustment = pgTable(
+  "adjustment",
+  {
+    itemId: uuid()
+      .notNull()
+      .references(() => gradebookItem.id, { onDelete: "cascade" }),
+    personId: uuid()
+      .notNull()
+      .references(() => person.id, { onDelete: "cascade" }),
+    id: uuid().notNull(),
+    marks: numeric({ precision: 12, scale: 4 }),
+    excused: boolean().notNull().default(false),
+    reason: text().notNull(),
+    setBy: uuid()
+      .notNull()
+      .references(() => person.id),
+    createdAt: createdAt(),
+  },
+  (table) => [primaryKey({ columns: [table.itemId, table.personId, table.id] })],
+);
+
+/** A word from an instructor to a course. */
+export const notice = pgTable(
+  "notice",
+  {
+    id: id(),
+    courseId: uuid()
+      .notNull()
+      .references(() => course.id, { onDelete: "cascade" }),
+    authorId: uuid()
+      .notNull()
+      .references(() => person.id),
+    text: text().notNull(),
+    shownUntil: instant(),
+    createdAt: createdAt(),
+  },
+  (table) => [index().on(table.courseId)],
+);

@@ -1,0 +1,6 @@
+export * from "./attempts";
+export * from "./courses";
+export * from "./gradebook";
+export * from "./people";
+export * from "./quizzes";
+export * from "./record";

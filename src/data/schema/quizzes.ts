@@ -1,0 +1,81 @@
+import { doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from "drizzle-orm/pg-core";
+import type { QuizFile } from "@/core/quiz/quiz-file";
+import type { Counts, RevealRules } from "@/core/quiz/rules";
+import { createdAt, id, instant } from "./columns";
+import { course } from "./courses";
+import { person } from "./people";
+
+/** A quiz set in a course: its window and its current version. */
+export const quiz = pgTable(
+  "quiz",
+  {
+    id: id(),
+    courseId: uuid()
+      .notNull()
+      .references(() => course.id, { onDelete: "cascade" }),
+    title: text().notNull(),
+    opens: instant(),
+    due: instant(),
+    closes: instant(),
+    /** Whose quiz it is: the person to ask. */
+    instructorId: uuid()
+      .notNull()
+      .references(() => person.id),
+    currentVersion: integer().notNull().default(1),
+    createdAt: createdAt(),
+  },
+  (table) => [index().on(table.courseId)],
+);
+
+/** What a quiz says and asks. Never changed once an attempt has started with it. */
+export const quizVersion = pgTable(
+  "quiz_version",
+  {
+    id: id(),
+    quizId: uuid()
+      .notNull()
+      .references(() => quiz.id, { onDelete: "cascade" }),
+    number: integer().notNull(),
+    content: jsonb().$type<QuizFile>().notNull(),
+    /** What lists need of the content, kept beside it so that they need not read it. */
+    facts: jsonb().$type<QuizFacts>().notNull(),
+    createdAt: createdAt(),
+    createdBy: uuid().references(() => person.id),
+  },
+  (table) => [unique().on(table.quizId, table.number)],
+);
+
+/** The few facts of a version that lists show. */
+export interface QuizFacts {
+  readonly timeLimit: number | null;
+  readonly attempts: number | null;
+  readonly counts: Counts;
+  readonly practice: boolean;
+  readonly reveal: RevealRules;
+  readonly questions: number;
+  /** Exact, as text. */
+  readonly maximum: string;
+}
+
+/** Extra time, extra attempts or an own window of one student on one quiz. */
+export const allowance = pgTable(
+  "allowance",
+  {
+    quizId: uuid()
+      .notNull()
+      .references(() => quiz.id, { onDelete: "cascade" }),
+    personId: uuid()
+      .notNull()
+      .references(() => person.id, { onDelete: "cascade" }),
+    factor: doublePrecision().notNull().default(1),
+    extraMinutes: doublePrecision().notNull().default(0),
+    extraAttempts: integer().notNull().default(0),
+    opens: instant(),
+    due: instant(),
+    closes: instant(),
+    reason: text().notNull(),
+    grantedBy: uuid().references(() => person.id),
+    createdAt: createdAt(),
+  },
+  (table) => [primaryKey({ columns: [table.quizId, table.personId] })],
+);

@@ -1,0 +1,62 @@
+import { DAY, HOUR, type Instant } from "@/core/time/instants";
+import { startOfDay } from "@/core/time/words";
+import buoyage from "./quizzes/buoyage-and-lights.json";
+import compass from "./quizzes/compass-and-variation.json";
+import flour from "./quizzes/flour-and-enzymes.json";
+import shapes from "./quizzes/flower-shapes.json";
+import ranges from "./quizzes/foraging-ranges.json";
+import hydration from "./quizzes/hydration-and-dough-strength.json";
+import glance from "./quizzes/lights-at-a-glance.json";
+import sampling from "./quizzes/sampling-pollinators.json";
+import tides from "./quizzes/tides-and-clearances.json";
+
+export type CourseKey = "nav" | "brd" | "pol";
+
+export const COURSES: Readonly<Record<CourseKey, { readonly slug: string; readonly code: string; readonly title: string; readonly letter: string }>> = {
+  nav: { slug: "nav-110", code: "NAV 110", title: "Coastal Navigation", letter: "n" },
+  brd: { slug: "brd-120", code: "BRD 120", title: "Bread Science", letter: "b" },
+  pol: { slug: "pol-101", code: "POL 101", title: "Pollinator Ecology", letter: "p" },
+};
+
+/** A quiz set in a course, with its window around the moment at which the demo is laid. */
+export interface SetQuiz {
+  readonly key: string;
+  readonly course: CourseKey;
+  readonly file: unknown;
+  readonly window: { readonly opens: Instant | null; readonly due: Instant | null; readonly closes: Instant | null };
+}
+
+/** The quizzes of the demo: one open, one late, one about to open, some returned, whenever it is laid. */
+export function setQuizzes(now: Instant, zone: string): SetQuiz[] {
+  const day = (days: number, hours: number, minutes = 0) =>
+    startOfDay(now, zone, days) + hours * HOUR + minutes * 60_000;
+  const hoursAgo = (hours: number) => Math.floor((now - hours * HOUR) / HOUR) * HOUR;
+  const endless = { due: null, closes: null };
+  const untilEnd = (days: number) => ({ due: day(days, 23, 59), closes: day(days, 23, 59) });
+  return [
+    { key: "tides", course: "nav", file: tides, window: { opens: hoursAgo(26), ...untilEnd(1) } },
+    { key: "buoyage", course: "nav", file: buoyage, window: { opens: day(-20, 9), ...endless } },
+    { key: "glance", course: "nav", file: glance, window: { opens: day(-20, 9), ...endless } },
+    { key: "compass", course: "nav", file: compass, window: { opens: day(-14, 9), ...untilEnd(-7) } },
+    {
+      key: "hydration",
+      course: "brd",
+      file: hydration,
+      window: { opens: hoursAgo(18), due: day(2, 17), closes: day(3, 17) },
+    },
+    { key: "flour", course: "brd", file: flour, window: { opens: day(-8, 9), ...untilEnd(-2) } },
+    {
+      key: "ranges",
+      course: "pol",
+      file: ranges,
+      window: { opens: day(2, 9), due: day(2, 10, 15), closes: day(2, 10, 15) },
+    },
+    { key: "sampling", course: "pol", file: sampling, window: { opens: day(-6, 9), ...untilEnd(-1) } },
+    {
+      key: "shapes",
+      course: "pol",
+      file: shapes,
+      window: { opens: day(-8, 9), due: hoursAgo(5), closes: hoursAgo(5) + 2 * DAY },
+    },
+  ];
+}

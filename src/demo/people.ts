@@ -1,0 +1,69 @@
+/** One password for all sample people; the sign-in page of the demo knows it too. */
+export const DEMO_PASSWORD = "quiet harbour";
+
+/** The sample people whom the sign-in page offers with one press. */
+export const OFFERED = ["noor.haldane", "ines.marsh", "tomas.oyelaran", "yuki.brandvold"] as const;
+
+export const addressOf = (name: string): string =>
+  `${name
+    .replace(/^(Captain|Dr|Prof) /, "")
+    .normalize("NFD")
+    .replace(/[^A-Za-z' -]/g, "")
+    .replace(/['’]/g, "")
+    .trim()
+    .toLowerCase()
+    .replace(/\s+/g, ".")}@alderquay.example`;
+
+export const INSTRUCTORS = {
+  nav: "Captain Ines Marsh",
+  brd: "Tomas Oyelaran",
+  pol: "Dr Adaeze Okafor",
+} as const;
+
+export const ADMINISTRATOR = "Yuki Brandvold";
+
+export const NOOR = "Noor Haldane";
+
+/** Each with the courses taken: n, b, p. */
+export const STUDENTS: readonly (readonly [name: string, courses: string])[] = [
+  [NOOR, "nbp"],
+  ["Amara Delacroix-Whitfield", "nb"],
+  ["Bao Lindqvist", "np"],
+  ["Camila Thornbury", "n"],
+  ["Dmitri Aske", "nbp"],
+  ["Efua Moorcroft", "bp"],
+  ["Farid Kjellberg", "n"],
+  ["Greta Nwosu", "np"],
+  ["Hamid Castellane", "b"],
+  ["Isolde Fairweather", "nbp"],
+  ["Jun Abernathy", "n"],
+  ["Keziah Rowntree", "p"],
+  ["Leif Okonjo", "nb"],
+  ["Mei-Lin Strand", "bp"],
+  ["Nikolai Pemberton", "n"],
+  ["Ottoline Diaz", "p"],
+  ["Priya Sandoval", "nb"],
+  ["Quentin Mbeki", "n"],
+  ["Rosalind Takahashi", "bp"],
+  ["Samir Eastlake", "n"],
+  ["Tadhg Villanueva", "np"],
+  ["Uma Granholm", "b"],
+  ["Valentin Achebe", "n"],
+  ["Wanjiru Holloway", "p"],
+  ["Ximena Bratt", "nb"],
+  ["Yusuf Penhaligon", "n"],
+  ["Zofia Marchetti", "bp"],
+  ["Anneke Tremaine", "np"],
+  ["Bartholomew Iyer", "n"],
+  ["Catalina Osei", "b"],
+  ["Daoud Wetherby", "n"],
+  ["Elin Karimi", "p"],
+  ["Fionnuala Rao", "nb"],
+  ["Gideon Salcedo", "n"],
+  ["Hana Drummond", "p"],
+  ["Imran Vestergaard", "b"],
+  ["Josefa Lyle", "np"],
+  ["Kofi Steinbrück", "n"],
+  ["Lucia Harrowgate", "b"],
+  ["Mbali Arkwright", "p"],
+];

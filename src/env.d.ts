@@ -1,0 +1,14 @@
+/// <reference types="astro/client" />
+
+declare namespace App {
+  interface Locals {
+    /** Who is signed in, or null. */
+    viewer: import("./server/viewer").Viewer | null;
+    /** The session token of the cookie, its signature checked; the session itself may have ended. */
+    token: string | null;
+    institution: string;
+    zone: string;
+    /** Names this request in the log and in problems. */
+    reference: string;
+  }
+}

@@ -1,0 +1,167 @@
+import { useEffect, useState } from "react";
+import { MINUTE } from "@/core/time/instants";
+import { counted, dayAndTime, lengthInWords, nearDay, timeOfDay } from "@/core/time/words";
+import { Confirm } from "@/ui/Confirm";
+import { ask } from "@/ui/requests";
+
+interface StartBoxProps {
+  readonly quizId: string;
+  readonly title: string;
+  readonly course: string;
+  /** The running attempt, or null. */
+  readonly resume: string | null;
+  readonly number: number;
+  readonly allowed: number | null;
+  readonly now: number;
+  readonly ends: number | null;
+  readonly allowedTime: number | null;
+  readonly opens: number | null;
+  readonly due: number | null;
+  readonly closes: number | null;
+  readonly zone: string;
+}
+
+/** The one button that starts a clock, with what it means drawn against the window. */
+export function StartBox(props: StartBoxProps) {
+  const { resume, number, allowed, ends, allowedTime, zone } = props;
+  const [asking, setAsking] = useState(false);
+  const [busy, setBusy] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [ready, setReady] = useState(false);
+  const now = useServerNow(props.now);
+  useEffect(() => setReady(true), []);
+
+  if (resume !== null) {
+    return (
+      <div className="sheet p-6">
+        <h2 className="font-read text-xl font-medium">This attempt is running</h2>
+        <p className="mt-2 text-ink-2">Everything you wrote is kept. The clock runs on.</p>
+        <a className="button button-main mt-5 min-h-12 w-full text-base" href={`/attempts/${resume}`}>
+          Go back in
+        </a>
+      </div>
+    );
+  }
+
+  const endsNow = ends === null ? null : endFrom(props, now);
+  const start = async () => {
+    setBusy(true);
+    setProblem(null);
+    try {
+      const { attemptId } = await ask<{ attemptId: string }>(`/api/quizzes/${props.quizId}/attempts`, { body: {} });
+      location.assign(`/attempts/${attemptId}`);
+    } catch (error) {
+      setProblem(
+        error instanceof TypeError || (error instanceof DOMException && error.name === "TimeoutError")
+          ? "The server cannot be reached just now. Nothing was started; try again in a moment."
+          : (error as Error).message,
+      );
+      setBusy(false);
+    }
+  };
+  const attemptWords = allowed === null ? `Attempt ${number}` : `Attempt ${number} of ${allowed}`;
+
+  return (
+    <div className="sheet p-6">
+      <h2 className="font-read text-[1.375rem] leading-snug font-medium">
+        {endsNow === null
+          ? "Start whenever you like; no clock runs"
+          : `Start now, and your time ends ${endWords(endsNow, now, zone)}`}
+      </h2>
+      {endsNow !== null && <TimeDrawing {...props} now={now} ends={endsNow} />}
+      <button
+        type="button"
+        className="button button-main mt-6 min-h-12 w-full text-base"
+        disabled={!ready}
+        onClick={() => {
+          setProblem(null);
+          setAsking(true);
+        }}
+      >
+        Start now
+      </button>
+      <noscript>
+        <p className="mt-3 text-plum">Taking a quiz needs JavaScript; switch it on and read this page again.</p>
+      </noscript>
+      <p className="small mt-2.5">
+        {attemptWords}. Reading this page uses nothing up; you will be asked once more.
+      </p>
+      <Confirm
+        open={asking}
+        onOpenChange={setAsking}
+        title={`Start ${props.title}?`}
+        yes="Start the attempt"
+        no="Not yet"
+        busy={busy}
+        problem={problem}
+        onYes={start}
+      >
+        <p>
+          {props.course}. {attemptWords}.
+        </p>
+        <p>
+          {endsNow === null
+            ? "There is no time limit. Hand it in when you are done."
+            : `${allowedTime === null ? "Your time" : `${lengthOf(allowedTime)}, and your time`} ends ${endWords(endsNow, now, zone)}. The clock does not stop, even if you leave. Hand in before then; if you do not, what you have written is handed in for you.`}
+        </p>
+      </Confirm>
+    </div>
+  );
+}
+
+const lengthOf = (length: number) =>
+  length % MINUTE === 0 ? `You have ${counted(length / MINUTE, "minute")}` : `You have ${lengthInWords(length)}`;
+
+/** "at 14:32" today, "tomorrow 09:00" or "Wed 25 Nov, 23:59" later. */
+function endWords(ends: number, now: number, zone: string): string {
+  const near = nearDay(ends, now, zone);
+  return near.startsWith("today") ? `at ${timeOfDay(ends, zone)}` : near;
+}
+
+/** The end moves on with the present moment while the page is open, but not beyond where the window cut it. */
+function endFrom({ now: madeAt, ends, allowedTime, closes }: StartBoxProps, now: number): number {
+  if (ends === null) return now;
+  if (allowedTime === null) return ends;
+  const moved = ends + Math.max(0, now - madeAt);
+  return closes !== null && ends <= closes ? Math.min(moved, closes) : moved;
+}
+
+/** The server's time, moving on from what the page was made with; renewed every few seconds. */
+function useServerNow(madeAt: number): number {
+  const [now, setNow] = useState(madeAt);
+  useEffect(() => {
+    const loaded = performance.now();
+    const timer = setInterval(() => setNow(madeAt + performance.now() - loaded), 5_000);
+    return () => clearInterval(timer);
+  }, [madeAt]);
+  return now;
+}
+
+/** From now to the due time, with the time allowed lit in ember. */
+function TimeDrawing({ now, ends, due, closes, allowedTime, zone }: StartBoxProps & { readonly ends: number }) {
+  const limit = due ?? closes;
+  const to = limit === null ? ends + (ends - now) : Math.max(limit, ends);
+  // A short time against a long window would be too thin to see: it takes at least a third of the line.
+  const share = to > now ? Math.min(1, Math.max((ends - now) / (to - now), 0.34)) : 1;
+  return (
+    <div className="mt-5" aria-hidden="true">
+      <div className="flex justify-between text-xs">
+        <span className="font-bold text-ember">{timeOfDay(now, zone)} now</span>
+      </div>
+      <svg className="mt-1.5 block h-2 w-full" role="presentation">
+        <defs>
+          <linearGradient id="burn">
+            <stop offset="0" stopColor="var(--ember-3)" />
+            <stop offset="1" stopColor="var(--ember)" />
+          </linearGradient>
+        </defs>
+        <rect width="100%" height="8" rx="1" className="fill-sunk" />
+        <rect width={`${share * 100}%`} height="8" rx="1" fill="url(#burn)" />
+      </svg>
+      <div className="mt-1.5 flex justify-between gap-3 text-xs">
+        <span className="text-ink-2">{lengthInWords(allowedTime ?? ends - now)}</span>
+        {limit !== null && <span className="text-ink-2">due {dayAndTime(limit, zone)}</span>}
+      </div>
+    </div>
+  );
+}

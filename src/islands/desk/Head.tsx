@@ -1,0 +1,87 @@
+import { Check, CloudOff, LoaderCircle, TriangleAlert } from "lucide-react";
+import { MINUTE } from "@/core/time/instants";
+import { clockDigits, spokenLength, timeWithSeconds } from "@/core/time/words";
+import type { DeskState, DeskStore } from "./desk-store";
+import { type SaveWords, saveWords } from "./save-words";
+import { type Countdown, isLastMinute } from "./use-countdown";
+
+const SIGNS = { safe: Check, working: LoaderCircle, waiting: CloudOff, refused: TriangleAlert } as const;
+const MOODS: { readonly [M in SaveWords["mood"]]: string } = {
+  safe: "text-moss",
+  working: "text-ink-2",
+  waiting: "text-ochre",
+  refused: "text-plum",
+};
+
+interface HeadProps {
+  readonly store: DeskStore;
+  readonly state: DeskState;
+  readonly countdown: Countdown;
+  readonly digitsHidden: boolean;
+  readonly onHideDigits: () => void;
+  readonly onLeave: () => void;
+}
+
+/** The head of the desk: what it is, whether all is saved, and the time. */
+export function Head({ store, state, countdown, digitsHidden, onHideDigits, onLeave }: HeadProps) {
+  const { view } = store;
+  const saving = saveWords(state, view.zone);
+  const Sign = SIGNS[saving.mood];
+  const attemptWords = view.allowed === null ? `attempt ${view.number}` : `attempt ${view.number} of ${view.allowed}`;
+  return (
+    <header className="flex flex-wrap items-center gap-x-6 gap-y-1.5 border-b border-line px-4 py-2 sm:px-8">
+      <div className="min-w-0 flex-1 basis-48">
+        <h1 className="truncate font-bold">{view.title}</h1>
+        <p className="small truncate">
+          {view.course} · {attemptWords} · {view.student}
+        </p>
+      </div>
+      <div className="flex items-center gap-3">
+        <p role="status" aria-live="polite" className={`flex items-center gap-1.5 text-[0.8125rem] font-bold ${MOODS[saving.mood]}`}>
+          <Sign aria-hidden="true" className="size-4 shrink-0" />
+          {saving.words}
+        </p>
+        {saving.mood === "refused" && state.sending.kind === "signed-out" && (
+          <a className="button" href="/sign-in" target="_blank" rel="noopener">
+            Sign in again
+          </a>
+        )}
+        {(saving.mood === "waiting" || saving.mood === "working") && (
+          <button type="button" className="button" onClick={() => void store.saveNow()}>
+            Save now
+          </button>
+        )}
+      </div>
+      <Clock state={state} store={store} countdown={countdown} digitsHidden={digitsHidden} onHideDigits={onHideDigits} />
+      <button type="button" className="button button-quiet" onClick={onLeave}>
+        Leave for now
+      </button>
+    </header>
+  );
+}
+
+function Clock({ state, store, countdown, digitsHidden, onHideDigits }: Omit<HeadProps, "onLeave">) {
+  const { left } = countdown;
+  const { limitMinutes, zone } = store.view;
+  if (left === null || state.deadline === null) {
+    return <p className="small border-l border-line pl-5">No time limit</p>;
+  }
+  const last = left <= MINUTE;
+  return (
+    <div className="flex items-center gap-4 border-line sm:border-l sm:pl-5">
+      <div role="timer" aria-label="Time left" className={`min-w-[5.25rem] text-right text-[1.625rem] leading-none font-bold ${last ? "text-ember" : ""}`}>
+        {digitsHidden ? <span className="text-base font-normal text-ink-2">hidden</span> : clockDigits(left)}
+      </div>
+      <p className="small leading-snug">
+        {limitMinutes !== null && <span className="block">of {clockDigits(limitMinutes * MINUTE)}</span>}
+        ends {timeWithSeconds(state.deadline, zone)}
+      </p>
+      <button type="button" className="button" onClick={onHideDigits} aria-pressed={digitsHidden}>
+        {digitsHidden ? "Show digits" : "Hide digits"}
+      </button>
+      <p className="sr-only" aria-live={isLastMinute(left) ? "assertive" : "polite"}>
+        {countdown.notice === null ? "" : `${spokenLength(countdown.notice)} left.`}
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,96 @@
+import { type DBSchema, type IDBPDatabase, openDB } from "idb";
+import type { JournalEntry } from "@/core/journal/merge";
+
+/** An entry as the device keeps it: until the server has acknowledged it, it is sent again. */
+export interface KeptEntry extends JournalEntry {
+  readonly attemptId: string;
+  readonly acknowledged: boolean;
+}
+
+interface JournalSchema extends DBSchema {
+  entries: { key: [string, number, string]; value: KeptEntry; indexes: { attempt: string } };
+}
+
+const NAME = "shizuka-journal";
+const open = async (): Promise<IDBPDatabase<JournalSchema>> =>
+  openDB<JournalSchema>(NAME, 1, {
+    upgrade(db) {
+      const entries = db.createObjectStore("entries", { keyPath: ["attemptId", "slot", "device"] });
+      entries.createIndex("attempt", "attemptId");
+    },
+  });
+
+/** Whether this device can keep answers by itself. */
+export async function canKeepAnswers(): Promise<boolean> {
+  try {
+    const db = await open();
+    db.close();
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+/**
+ * The journal on the device: the newest entry of each slot, for each page that wrote. Writes in the order they are
+ * asked for. Where the browser refuses storage it keeps nothing and says so.
+ */
+export class Journal {
+  #opened: Promise<IDBPDatabase<JournalSchema> | null> | undefined;
+  /** Null until known. */
+  keeps: boolean | null = null;
+
+  constructor(private readonly attemptId: string) {}
+
+  get #db(): Promise<IDBPDatabase<JournalSchema> | null> {
+    this.#opened ??= open().then(
+      (db) => {
+        this.keeps = true;
+        return db;
+      },
+      () => {
+        this.keeps = false;
+        return null;
+      },
+    );
+    return this.#opened;
+  }
+
+  /** Everything that is kept of this attempt. */
+  async read(): Promise<KeptEntry[]> {
+    const db = await this.#db;
+    return db ? await db.getAllFromIndex("entries", "attempt", this.attemptId) : [];
+  }
+
+  async write(entry: JournalEntry): Promise<void> {
+    const db = await this.#db;
+    if (!db) return;
+    try {
+      await db.put("entries", { ...entry, attemptId: this.attemptId, acknowledged: false });
+    } catch {
+      // A full or closed storage: the entry still goes to the server, and the desk says that this device keeps nothing.
+      this.keeps = false;
+    }
+  }
+
+  /** Notes that the server has this revision; a newer one written meanwhile stays to be sent. */
+  async acknowledge(slot: number, device: string, revision: number): Promise<void> {
+    const db = await this.#db;
+    if (!db) return;
+    const transaction = db.transaction("entries", "readwrite");
+    const kept = await transaction.store.get([this.attemptId, slot, device]);
+    if (kept?.revision === revision) await transaction.store.put({ ...kept, acknowledged: true });
+    await transaction.done;
+  }
+
+  /** Forgets what the server has acknowledged, once the attempt is handed in. */
+  async forgetAcknowledged(): Promise<void> {
+    const db = await this.#db;
+    if (!db) return;
+    const transaction = db.transaction("entries", "readwrite");
+    for (const kept of await transaction.store.index("attempt").getAll(this.attemptId)) {
+      if (kept.acknowledged) await transaction.store.delete([kept.attemptId, kept.slot, kept.device]);
+    }
+    await transaction.done;
+  }
+}

@@ -1,0 +1,25 @@
+import { timeWithSeconds } from "@/core/time/words";
+import type { DeskState } from "./desk-store";
+
+export interface SaveWords {
+  readonly mood: "safe" | "working" | "waiting" | "refused";
+  readonly words: string;
+}
+
+/** The save state in words. */
+export function saveWords(state: DeskState, zone: string): SaveWords {
+  const { sending, unreachableSince, savedAt, allSaved, keepsOnDevice } = state;
+  if (sending.kind === "refused") return { mood: "refused", words: `Not saved: ${sending.sentence}` };
+  if (sending.kind === "signed-out") {
+    return { mood: "refused", words: "You are signed out. Your answers are kept on this device; sign in again to save them." };
+  }
+  if (unreachableSince !== null) {
+    const since = timeWithSeconds(unreachableSince, zone);
+    return keepsOnDevice
+      ? { mood: "waiting", words: `Kept on this device, no connection since ${since}` }
+      : { mood: "refused", words: `Not saved, no connection since ${since}. Leave this page open.` };
+  }
+  if (!allSaved) return { mood: "working", words: "Saving" };
+  if (savedAt === null) return { mood: "safe", words: "Nothing to save yet" };
+  return { mood: "safe", words: `All saved ${timeWithSeconds(savedAt, zone)}` };
+}

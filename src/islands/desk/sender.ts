@@ -1,0 +1,141 @@
+import type { SaveReceipt } from "@/core/attempt/desk-view";
+import type { JournalEntry } from "@/core/journal/merge";
+import { Refusal } from "@/ui/requests";
+
+/** How the sending goes, for the words in the desk's head. */
+export type SendState =
+  | { readonly kind: "idle" }
+  | { readonly kind: "sending" }
+  /** The server cannot be reached; tried again by itself. */
+  | { readonly kind: "unreachable" }
+  /** The session has ended. */
+  | { readonly kind: "signed-out" }
+  /** The server will not take an entry; its sentence. */
+  | { readonly kind: "refused"; readonly sentence: string };
+
+interface SenderTerms {
+  /** Posts entries, one for each slot at most. */
+  readonly post: (entries: readonly JournalEntry[], keepalive: boolean) => Promise<SaveReceipt>;
+  readonly onReceipt: (receipt: SaveReceipt) => void;
+  readonly onState: (state: SendState) => void;
+  /** The attempt is over on the server. */
+  readonly onOver: () => void;
+  /** A number from 0 to 1 that scatters the pauses. */
+  readonly scatter?: () => number;
+}
+
+const FIRST_PAUSE = 1_000;
+const LONGEST_PAUSE = 15_000;
+const key = (entry: Pick<JournalEntry, "slot" | "device">) => `${entry.slot} ${entry.device}`;
+
+/**
+ * Brings journal entries to the server: the newest of each slot, one request at a time, again and again until it is
+ * acknowledged.
+ */
+export class Sender {
+  readonly #waiting = new Map<string, JournalEntry>();
+  #inFlight: Promise<void> | null = null;
+  #timer: ReturnType<typeof setTimeout> | undefined;
+  #dueAt = Number.POSITIVE_INFINITY;
+  #failures = 0;
+  #over = false;
+
+  constructor(private readonly terms: SenderTerms) {}
+
+  /** Whether everything given has been acknowledged. */
+  get isDone(): boolean {
+    return this.#waiting.size === 0;
+  }
+
+  isWaiting(slot: number): boolean {
+    return [...this.#waiting.values()].some((entry) => entry.slot === slot);
+  }
+
+  /** Takes an entry; it is sent after `delay` ms at the latest. */
+  add(entry: JournalEntry, delay: number): void {
+    this.#waiting.set(key(entry), entry);
+    this.#schedule(delay);
+  }
+
+  #schedule(delay: number): void {
+    if (this.#over) return;
+    const at = performance.now() + delay;
+    if (at >= this.#dueAt) return;
+    clearTimeout(this.#timer);
+    this.#dueAt = at;
+    this.#timer = setTimeout(() => void this.send(), delay);
+  }
+
+  /** The newest entries, one for each slot; what other pages left behind goes with the next request. */
+  #batch(): JournalEntry[] {
+    const bySlot = new Map<number, JournalEntry>();
+    for (const entry of this.#waiting.values()) if (!bySlot.has(entry.slot)) bySlot.set(entry.slot, entry);
+    return [...bySlot.values()];
+  }
+
+  /** Sends now; with nothing to send it does nothing. Resolves when the request in flight is through. */
+  async send(options: { readonly keepalive?: boolean } = {}): Promise<void> {
+    clearTimeout(this.#timer);
+    this.#dueAt = Number.POSITIVE_INFINITY;
+    if (this.#inFlight) {
+      // What came meanwhile follows at once; on the way out there is no later.
+      if (!options.keepalive) return this.#inFlight.then(() => this.send(options));
+    }
+    if (this.#waiting.size === 0 || this.#over) return;
+    this.#inFlight = this.#post(this.#batch(), options.keepalive ?? false).finally(() => {
+      this.#inFlight = null;
+    });
+    return this.#inFlight;
+  }
+
+  async #post(entries: JournalEntry[], keepalive: boolean): Promise<void> {
+    this.terms.onState({ kind: "sending" });
+    try {
+      const receipt = await this.terms.post(entries, keepalive);
+      for (const saved of receipt.saved) {
+        if (this.#waiting.get(key(saved))?.revision === saved.revision) this.#waiting.delete(key(saved));
+      }
+      this.#failures = 0;
+      this.terms.onReceipt(receipt);
+      this.terms.onState({ kind: "idle" });
+      if (this.#waiting.size > 0) this.#schedule(0);
+    } catch (error) {
+      this.#failed(error, entries);
+    }
+  }
+
+  #failed(error: unknown, entries: readonly JournalEntry[]): void {
+    if (error instanceof Refusal) {
+      if (error.status === 409) {
+        this.#over = true;
+        this.terms.onOver();
+        return;
+      }
+      if (error.status === 401) {
+        this.terms.onState({ kind: "signed-out" });
+        this.#retry();
+        return;
+      }
+      if (error.status === 422 || error.status === 413 || error.status === 404) {
+        // Sending the same again would be refused again; it stays in the journal.
+        for (const entry of entries) this.#waiting.delete(key(entry));
+        this.terms.onState({ kind: "refused", sentence: error.message });
+        return;
+      }
+    }
+    this.terms.onState({ kind: "unreachable" });
+    this.#retry();
+  }
+
+  /** Growing, scattered pauses, so that a thousand desks do not come back in the same moment. */
+  #retry(): void {
+    const pause = Math.min(LONGEST_PAUSE, FIRST_PAUSE * 2 ** this.#failures);
+    this.#failures += 1;
+    this.#schedule(pause * (0.5 + (this.terms.scatter ?? Math.random)()));
+  }
+
+  stop(): void {
+    this.#over = true;
+    clearTimeout(this.#timer);
+  }
+}

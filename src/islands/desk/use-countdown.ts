@@ -1,0 +1,45 @@
+import { useEffect, useState } from "react";
+import { currentNotice } from "@/core/attempt/notices";
+import { MINUTE } from "@/core/time/instants";
+import type { DeskStore } from "./desk-store";
+
+export interface Countdown {
+  /** Milliseconds left; null without a deadline. */
+  readonly left: number | null;
+  /** The notice that is current: the time left that it tells of; null before the first. */
+  readonly notice: number | null;
+}
+
+/** Beats once a second, on the second, with the true time left; says when it is up. */
+export function useCountdown(store: DeskStore, deadline: number | null): Countdown {
+  const { notices, clock } = store.view;
+  const [left, setLeft] = useState(deadline === null ? null : deadline - clock.serverNow);
+
+  useEffect(() => {
+    if (deadline === null) {
+      setLeft(null);
+      return;
+    }
+    let timer: ReturnType<typeof setTimeout>;
+    const beat = () => {
+      if (store.clock.needsMeasuring()) void store.measure();
+      const rest = deadline - store.clock.now();
+      setLeft(rest);
+      if (rest <= 0) void store.timeIsUp();
+      // To the next whole second of the rest, so that the digits change when the second does.
+      else timer = setTimeout(beat, (rest % 1_000) + 5);
+    };
+    beat();
+    const seen = () => document.visibilityState === "visible" && (clearTimeout(timer), beat());
+    document.addEventListener("visibilitychange", seen);
+    return () => {
+      clearTimeout(timer);
+      document.removeEventListener("visibilitychange", seen);
+    };
+  }, [store, deadline]);
+
+  return { left, notice: left === null ? null : currentNotice(notices, left) };
+}
+
+/** Whether the time left is so short that notices are spoken at once. */
+export const isLastMinute = (left: number) => left <= MINUTE;

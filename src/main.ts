@@ -1,0 +1,27 @@
+import { database, disconnect } from "./data/database";
+import { migrate } from "./data/migrate";
+import { layDemo } from "./demo/lay";
+import { ADMINISTRATOR, addressOf, DEMO_PASSWORD, INSTRUCTORS, NOOR } from "./demo/people";
+import { config } from "./server/config";
+import { startSweeper } from "./server/jobs/sweeper";
+
+/**
+ * What a process does besides answering requests. The build makes a file of its own of this one, which the starting
+ * scripts in `tools/` load; it shares its modules, and so its database connections, with the pages.
+ */
+
+/** Brings the database to the newest schema and, for the demo, lays the college if nobody is there. */
+export async function prepare(): Promise<{ laid: boolean }> {
+  const url = process.env.DATABASE_URL;
+  if (!url) throw new Error("DATABASE_URL is not set: it names the PostgreSQL database to use.");
+  await migrate(url);
+  return { laid: config.demo ? await layDemo(database()) : false };
+}
+
+export { startSweeper as startJobs };
+
+export const stop = disconnect;
+
+/** The sample sign-ins to print at the start of the demo. */
+export const sampleSignIns = () =>
+  [NOOR, INSTRUCTORS.nav, ADMINISTRATOR].map((name) => ({ name, email: addressOf(name), password: DEMO_PASSWORD }));

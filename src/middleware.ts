@@ -1,0 +1,102 @@
+import { randomBytes } from "node:crypto";
+import { defineMiddleware } from "astro:middleware";
+import { queryCount } from "./data/database";
+import { config } from "./server/config";
+import { log } from "./server/log";
+import { notSignedIn, Problem, problemBody } from "./server/problems";
+import { SESSION_COOKIE, sessionToken, viewerOf } from "./server/viewer";
+
+const SAFE_METHODS = new Set(["GET", "HEAD", "OPTIONS"]);
+const PUBLIC = new Set(["/sign-in", "/health", "/404", "/500"]);
+/** Endpoints that check the session themselves, inside their one statement. */
+const CHECKS_ITSELF = /^\/api\/attempts\/[^/]+\/save$/;
+
+const isApi = (path: string) => path.startsWith("/api/");
+
+const problemResponse = (problem: Problem, reference: string) =>
+  new Response(JSON.stringify(problemBody(problem, reference)), {
+    status: problem.status,
+    headers: { "content-type": "application/problem+json" },
+  });
+
+/** Unsafe requests are taken from our own pages only. Browsers send Origin with every one of them. */
+function isForeign(request: Request, url: URL): boolean {
+  if (SAFE_METHODS.has(request.method)) return false;
+  const origin = request.headers.get("origin");
+  return origin === null || !URL.canParse(origin) || new URL(origin).host !== (request.headers.get("host") ?? url.host);
+}
+
+export const onRequest = defineMiddleware(async (context, next) => {
+  const { request, url, locals, cookies } = context;
+  const path = url.pathname;
+  const reference = randomBytes(5).toString("hex");
+  const counter = { queries: 0 };
+  const started = performance.now();
+  locals.reference = reference;
+  locals.institution = config.institution;
+  locals.zone = config.zone;
+  locals.token = sessionToken(cookies.get(SESSION_COOKIE)?.value);
+  locals.viewer = null;
+
+  const answer = async (): Promise<Response> => {
+    try {
+      if (isForeign(request, url)) {
+        throw new Problem(403, "foreign-origin", "This request did not come from Shizuka's own pages, so nothing was done.");
+      }
+      if (!CHECKS_ITSELF.test(path)) locals.viewer = await viewerOf(locals.token);
+      if (!locals.viewer && !PUBLIC.has(path) && !CHECKS_ITSELF.test(path)) {
+        if (isApi(path)) throw notSignedIn();
+        const wanted = SAFE_METHODS.has(request.method) && path !== "/" ? `?then=${encodeURIComponent(path)}` : "";
+        return context.redirect(`/sign-in${wanted}`, 303);
+      }
+      return await next();
+    } catch (error) {
+      const problem =
+        error instanceof Problem
+          ? error
+          : new Problem(500, "our-fault", "Something went wrong on our side. What you wrote is kept; please try again.");
+      if (problem.status >= 500) log.error({ err: error, reference, path }, "request failed");
+      if (isApi(path)) return problemResponse(problem, reference);
+      if (problem.status === 401) return context.redirect(`/sign-in?then=${encodeURIComponent(path)}`, 303);
+      if (problem.status === 404) return context.rewrite("/404");
+      if (problem.status < 500) {
+        return new Response(problem.sentence, { status: problem.status, headers: { "content-type": "text/plain; charset=utf-8" } });
+      }
+      return context.rewrite("/500");
+    }
+  };
+
+  const response = await queryCount.run(counter, answer);
+  const headers = response.headers;
+  tightenPolicy(headers);
+  if (!headers.has("cache-control")) headers.set("cache-control", "private, no-store");
+  headers.set("server-timing", `db;desc="${counter.queries} queries"`);
+  log.info(
+    { reference, method: request.method, path, status: response.status, ms: Math.round(performance.now() - started), queries: counter.queries },
+    "request",
+  );
+  return response;
+});
+
+/**
+ * Astro hashes its own scripts and styles. Scripts stay that strict; styles are loosened to inline ones, because React
+ * and its libraries set style attributes, and what a style can do is held by the other directives.
+ */
+function tightenPolicy(headers: Headers): void {
+  const policy = headers.get("content-security-policy");
+  if (!policy) return;
+  const kept = policy
+    .split(";")
+    .map((directive) => directive.trim())
+    .filter((directive) => directive.startsWith("script-src"));
+  const rest = [
+    "default-src 'self'",
+    "style-src 'self' 'unsafe-inline'",
+    "img-src 'self' data: blob:",
+    "object-src 'none'",
+    "base-uri 'none'",
+    "form-action 'self'",
+    "frame-ancestors 'none'",
+  ];
+  headers.set("content-security-policy", [...rest, ...kept].join("; "));
+}

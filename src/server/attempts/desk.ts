@@ -1,0 +1,144 @@
+import { and, eq, isNull } from "drizzle-orm";
+import { deadlineOf, timeAllowed } from "@/core/attempt/deadline";
+import type { AttemptPulse, DeskView, SlotRecord } from "@/core/attempt/desk-view";
+import { noticesFor } from "@/core/attempt/notices";
+import { maximumOf, planAttempt } from "@/core/attempt/plan";
+import { present } from "@/core/kinds/marking";
+import { written } from "@/core/numbers/exact";
+import { ruleSentences } from "@/core/quiz/sentences";
+import { MINUTE, START_ALLOWANCE } from "@/core/time/instants";
+import { database } from "@/data/database";
+import { answer, attempt } from "@/data/schema";
+import { instantOf, now } from "../clock";
+import { config } from "../config";
+import { versionContent } from "../quiz-versions";
+import type { Viewer } from "../viewer";
+import { allowanceOf, type OpenedAttempt, openAttempt, windowOf } from "./access";
+
+/** The deadline if the clock had started at this moment. */
+async function deadlineFrom(opened: OpenedAttempt, start: number): Promise<Date | null> {
+  const { rules } = await versionContent(opened.attempt.versionId);
+  const own = allowanceOf(opened.allowance);
+  const deadline = deadlineOf({
+    start,
+    limitMinutes: rules.timeLimit ?? null,
+    allowance: own,
+    closes: windowOf(opened.quiz, own).closes,
+    closingCuts: rules.closingCutsClock ?? true,
+  });
+  return deadline === null ? null : new Date(deadline);
+}
+
+/**
+ * Notes the first sending of the questions: from then on the clock waits for the screen, but no longer than the start
+ * allowance. Only once, and only while the clock has not started by itself.
+ */
+async function noteSending(opened: OpenedAttempt): Promise<OpenedAttempt> {
+  const row = opened.attempt;
+  const at = now();
+  if (row.sentAt !== null || row.confirmed || row.startedAt.getTime() <= at) return opened;
+  const start = at + START_ALLOWANCE;
+  const [updated] = await database()
+    .update(attempt)
+    .set({ sentAt: new Date(at), startedAt: new Date(start), deadline: await deadlineFrom(opened, start) })
+    .where(and(eq(attempt.id, row.id), isNull(attempt.sentAt), eq(attempt.confirmed, false)))
+    .returning();
+  return updated ? { ...opened, attempt: updated } : openedAgain(opened);
+}
+
+const openedAgain = (opened: OpenedAttempt) =>
+  database()
+    .select()
+    .from(attempt)
+    .where(eq(attempt.id, opened.attempt.id))
+    .then(([row]) => (row ? { ...opened, attempt: row } : opened));
+
+/** The desk confirms that the first question is on the screen: the clock starts now, unless it has started already. */
+export async function confirmStart(viewer: Viewer, attemptId: string): Promise<AttemptPulse & { startedAt: number }> {
+  const opened = await openAttempt(viewer, attemptId);
+  let row = opened.attempt;
+  if (!row.confirmed && row.handedInAt === null) {
+    const at = now();
+    const early = at < row.startedAt.getTime();
+    const [updated] = await database()
+      .update(attempt)
+      .set({
+        confirmed: true,
+        ...(early && { startedAt: new Date(at), deadline: await deadlineFrom(opened, at) }),
+      })
+      .where(and(eq(attempt.id, row.id), eq(attempt.confirmed, false), isNull(attempt.handedInAt)))
+      .returning();
+    row = updated ?? (await openedAgain(opened)).attempt;
+  }
+  return { ...pulse(row), startedAt: row.startedAt.getTime() };
+}
+
+const pulse = (row: typeof attempt.$inferSelect): AttemptPulse => ({
+  serverNow: now(),
+  deadline: instantOf(row.deadline),
+  handedInAt: instantOf(row.handedInAt),
+});
+
+/** How an attempt stands: asked by every open desk now and then. */
+export const attemptPulse = async (viewer: Viewer, attemptId: string): Promise<AttemptPulse> =>
+  pulse((await openAttempt(viewer, attemptId)).attempt);
+
+/** The desk of a running attempt; null once it is handed in. */
+export async function openDesk(viewer: Viewer, attemptId: string): Promise<DeskView | null> {
+  const found = await openAttempt(viewer, attemptId);
+  if (found.attempt.handedInAt !== null) return null;
+  const opened = await noteSending(found);
+  const { attempt: row, quiz, course } = opened;
+  const content = await versionContent(row.versionId);
+  const { rules } = content;
+  const plan = planAttempt(content, row.seed);
+  const own = allowanceOf(opened.allowance);
+  const kept = await database().select().from(answer).where(eq(answer.attemptId, row.id));
+  const allowed = timeAllowed(rules.timeLimit ?? null, own);
+  return {
+    attemptId: row.id,
+    quizId: quiz.id,
+    title: quiz.title,
+    course: course.title,
+    student: opened.student.name,
+    number: row.number,
+    allowed: rules.attempts === undefined ? null : rules.attempts + own.extraAttempts,
+    zone: config.zone,
+    clock: { serverNow: now(), startedAt: row.startedAt.getTime(), deadline: instantOf(row.deadline) },
+    confirmed: row.confirmed,
+    limitMinutes: allowed === null ? null : allowed / MINUTE,
+    notices:
+      allowed === null
+        ? []
+        : noticesFor(
+            allowed,
+            rules.notices?.map((minutes) => minutes * MINUTE),
+          ),
+    questions: plan.map(({ question }) => present(question, row.seed)),
+    answers: kept.map(
+      (each): SlotRecord => ({
+        slot: each.slot,
+        answer: each.answer,
+        folded: each.folded,
+        ruledOut: each.ruledOut,
+        revision: each.revision,
+        device: each.device,
+        writtenAt: each.writtenAt.getTime(),
+      }),
+    ),
+    here: row.here,
+    fold: rules.fold ?? true,
+    reference: content.reference ?? null,
+    brief: content.brief ?? null,
+    rules: ruleSentences({
+      rules,
+      window: windowOf(quiz, own),
+      allowance: own,
+      used: row.number,
+      questions: plan.length,
+      drawn: content.sections.some((section) => section.draw !== undefined),
+      maximum: written(maximumOf(plan)),
+      zone: config.zone,
+    }),
+  };
+}

@@ -1,0 +1,107 @@
+import { asc, desc, eq } from "drizzle-orm";
+import { planAttempt } from "@/core/attempt/plan";
+import { type HandedInBy } from "@/core/attempt/state";
+import { readAnswer } from "@/core/kinds/answering";
+import { present } from "@/core/kinds/marking";
+import { rangeWords } from "@/core/marking/mark-words";
+import { shown } from "@/core/numbers/exact";
+import { type PaperQuestion, paperQuestion } from "@/core/reveal/marked-paper";
+import type { Revealed } from "@/core/quiz/rules";
+import { REVEALED } from "@/core/quiz/rules";
+import type { Revelations } from "@/core/reveal/reveal";
+import { database } from "@/data/database";
+import { answer, mark } from "@/data/schema";
+import { versionContent } from "../quiz-versions";
+import { quizzesOf, revelationsOf } from "../student/quizzes-of";
+import { attemptsRemain } from "../student/lines";
+import type { Viewer } from "../viewer";
+import { openAttempt } from "./access";
+
+export interface PaperView {
+  readonly attemptId: string;
+  readonly quizId: string;
+  readonly title: string;
+  readonly course: { readonly title: string; readonly slug: string };
+  readonly student: string;
+  readonly number: number;
+  readonly allowed: number | null;
+  readonly startedAt: number;
+  readonly handedInAt: number;
+  readonly by: HandedInBy;
+  readonly limitMinutes: number | null;
+  readonly instructor: string;
+  readonly returnedAt: number | null;
+  /** The total, or null while it is not revealed. Figures as people see them. */
+  readonly total: { readonly earned: string; readonly maximum: string; readonly waiting: string | null } | null;
+  readonly feedback: string | null;
+  readonly questions: readonly PaperQuestion[];
+  /** What is not shown yet, each with when it will be. */
+  readonly hidden: readonly { readonly what: Revealed; readonly when: string }[];
+}
+
+const EVERYTHING = Object.fromEntries(
+  REVEALED.map((what) => [what, { visible: true, when: "now" }]),
+) as unknown as Revelations;
+
+/** A handed-in attempt as far as it may be read now; null while it runs. Staff of the course read all of it. */
+export async function markedPaperOf(viewer: Viewer, attemptId: string): Promise<PaperView | null> {
+  const opened = await openAttempt(viewer, attemptId, { staff: true });
+  const { attempt: row, quiz, course, student, instructor } = opened;
+  if (row.handedInAt === null || row.handedInBy === null) return null;
+  const content = await versionContent(row.versionId);
+  const own = row.personId === viewer.id;
+  const item = own ? (await quizzesOf(viewer, course.id)).find((each) => each.quiz.id === quiz.id) : undefined;
+  const reveal = item
+    ? revelationsOf(row, { reveal: content.rules.reveal }, item.ends, attemptsRemain(item))
+    : opened.isStaff
+      ? EVERYTHING
+      : null;
+  if (!reveal) throw new Error("A marked paper was asked for by someone who is neither its student nor staff.");
+  const [answers, marks] = await Promise.all([
+    database().select().from(answer).where(eq(answer.attemptId, row.id)),
+    database()
+      .selectDistinctOn([mark.slot])
+      .from(mark)
+      .where(eq(mark.attemptId, row.id))
+      .orderBy(asc(mark.slot), desc(mark.id)),
+  ]);
+  const questions = planAttempt(content, row.seed).flatMap(({ slot, question }) => {
+    const presented = present(question, row.seed);
+    const reading = readAnswer(presented, answers.find((each) => each.slot === slot)?.answer ?? null);
+    const marked = marks.find((each) => each.slot === slot)?.detail;
+    if (!marked) return [];
+    return paperQuestion(
+      {
+        slot,
+        presented,
+        answer: reading.ok ? reading.answer : null,
+        marked,
+        worked: question.worked ?? null,
+        readMore: question.readMore ?? null,
+      },
+      reveal,
+    );
+  });
+  const totals = { earned: row.earned ?? "0", awaited: row.awaited ?? "0" };
+  return {
+    attemptId: row.id,
+    quizId: quiz.id,
+    title: quiz.title,
+    course,
+    student: student.name,
+    number: row.number,
+    allowed: content.rules.attempts === undefined ? null : content.rules.attempts + (item?.allowance.extraAttempts ?? 0),
+    startedAt: row.startedAt.getTime(),
+    handedInAt: row.handedInAt.getTime(),
+    by: row.handedInBy,
+    limitMinutes: content.rules.timeLimit ?? null,
+    instructor,
+    returnedAt: row.returnedAt?.getTime() ?? null,
+    total: reveal.total.visible
+      ? { earned: shown(totals.earned), maximum: shown(row.maximum), waiting: rangeWords(totals) }
+      : null,
+    feedback: reveal.worked.visible ? row.feedback : null,
+    questions,
+    hidden: REVEALED.filter((what) => !reveal[what].visible).map((what) => ({ what, when: reveal[what].when })),
+  };
+}

@@ -1,0 +1,142 @@
+import * as yup from "yup";
+import { validate as isUuid } from "uuid";
+import type { SaveReceipt, SlotRecord } from "@/core/attempt/desk-view";
+import { readAnswer } from "@/core/kinds/answering";
+import { GRACE, SECOND } from "@/core/time/instants";
+import { dayAndTime } from "@/core/time/words";
+import { type EntryToSave, saveEntries } from "@/data/queries/save";
+import { iso, now } from "../clock";
+import { config } from "../config";
+import { badInput, notFound, notSignedIn, Problem } from "../problems";
+import { presentedOf } from "../quiz-versions";
+import { viewerOf } from "../viewer";
+import { openAttempt } from "./access";
+import { settle } from "./settle";
+
+/** The most that one save may hold: entries, and options struck through in one of them. */
+const MOST_ENTRIES = 200;
+const MOST_RULED_OUT = 26;
+const FARTHEST = Date.UTC(2100, 0, 1);
+
+const body = yup
+  .object({
+    here: yup.number().strict().integer().min(1).max(1000).required("here is missing: the slot on the screen."),
+    entries: yup
+      .array()
+      .strict()
+      .max(MOST_ENTRIES, `A save takes ${MOST_ENTRIES} entries at most.`)
+      .required("entries is missing: the changes to save.")
+      .of(
+        yup
+          .object({
+            slot: yup.number().strict().integer().min(1).max(1000).required("slot is missing."),
+            device: yup
+              .string()
+              .strict()
+              .uuid("device must be a UUID that the device made for itself.")
+              .required("device is missing."),
+            answer: yup.mixed().nullable().defined("answer is missing; null says that it is empty."),
+            folded: yup.boolean().strict().required("folded is missing."),
+            ruledOut: yup
+              .array()
+              .strict()
+              .of(yup.string().strict().max(40).required())
+              .max(MOST_RULED_OUT)
+              .required("ruledOut is missing."),
+            revision: yup
+              .number()
+              .strict()
+              .integer()
+              .min(1)
+              .max(Number.MAX_SAFE_INTEGER, "revision is out of reach.")
+              .required("revision is missing."),
+            writtenAt: yup
+              .number()
+              .strict()
+              .integer()
+              .min(0)
+              .max(FARTHEST, "writtenAt is out of reach.")
+              .required("writtenAt is missing: milliseconds since 1970, by the server's clock."),
+          })
+          .strict()
+          .noUnknown(({ unknown }) => `An entry has fields that are not known here: ${unknown}.`),
+      ),
+  })
+  .strict()
+  .noUnknown(({ unknown }) => `A save has fields that are not known here: ${unknown}.`);
+
+/** Only whose attempt it is learns what is wrong with a save; anyone else hears what they would hear anyway. */
+async function refusedInput(token: string, attemptId: string, sentence: string): Promise<Problem> {
+  const viewer = await viewerOf(token);
+  if (!viewer) return notSignedIn();
+  await openAttempt(viewer, attemptId);
+  return badInput(sentence);
+}
+
+/**
+ * Saves changes to a running attempt. Each is checked against its question first; then everything else is decided in
+ * one statement. Answers only after the commit.
+ */
+export async function saveAnswers(token: string | null, attemptId: string, input: unknown): Promise<SaveReceipt> {
+  if (token === null) throw notSignedIn();
+  if (!isUuid(attemptId)) throw notFound();
+  const questions = await presentedOf(attemptId);
+  if (!questions) throw await refusedInput(token, attemptId, "");
+
+  let read: yup.InferType<typeof body>;
+  try {
+    read = body.validateSync(input, { strict: true });
+  } catch (error) {
+    const sentence = error instanceof yup.ValidationError ? error.message : "This is not a save.";
+    throw await refusedInput(token, attemptId, sentence);
+  }
+  const entries: EntryToSave[] = [];
+  const slots = new Set<number>();
+  for (const entry of read.entries) {
+    const question = questions[entry.slot - 1];
+    if (!question) throw await refusedInput(token, attemptId, `This attempt has no question ${entry.slot}.`);
+    if (slots.has(entry.slot)) {
+      throw await refusedInput(token, attemptId, `Question ${entry.slot} stands twice in one save; send the newest.`);
+    }
+    slots.add(entry.slot);
+    const reading = readAnswer(question, entry.answer);
+    if (!reading.ok) throw await refusedInput(token, attemptId, `Question ${entry.slot}: ${reading.problem}`);
+    entries.push({
+      slot: entry.slot,
+      device: entry.device.toLowerCase(),
+      answer: reading.answer,
+      folded: entry.folded,
+      ruledOut: entry.ruledOut,
+      revision: entry.revision,
+      writtenAt: iso(entry.writtenAt),
+    });
+  }
+
+  const at = now();
+  const outcome = await saveEntries({
+    token,
+    attemptId,
+    here: Math.min(read.here, questions.length),
+    entries,
+    now: iso(at),
+    graceSeconds: GRACE / SECOND,
+  });
+  if (!outcome.signedIn) throw notSignedIn();
+  if (!outcome.attempt) throw notFound();
+  const deadline = outcome.attempt.deadline === null ? null : Date.parse(outcome.attempt.deadline);
+  if (!outcome.attempt.writable) {
+    if (outcome.attempt.handedInAt === null) await settle(attemptId);
+    const ended = outcome.attempt.handedInAt ?? outcome.attempt.deadline;
+    const when = ended === null ? "" : ` ${dayAndTime(Date.parse(ended), config.zone)}`;
+    throw new Problem(409, "handed-in", `This attempt was handed in${when}; its answers can no longer be changed.`);
+  }
+  return {
+    serverNow: at,
+    deadline,
+    handedInAt: null,
+    saved: entries.map(({ slot, device, revision }) => ({ slot, device, revision })),
+    newer: outcome.held
+      .filter((held) => entries.some((sent) => sent.slot === held.slot && sent.device !== held.device))
+      .map((held): SlotRecord => ({ ...held, writtenAt: Date.parse(held.writtenAt) })),
+  };
+}

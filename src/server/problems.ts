@@ -1,0 +1,32 @@
+/** A refusal that a person can act on; endpoints answer it as application/problem+json (RFC 9457). */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    /** A stable word for programs: "not-found", "time-is-up". */
+    readonly type: string,
+    /** One sentence for people: what happened and what would be right. */
+    readonly sentence: string,
+    readonly more: Readonly<Record<string, unknown>> = {},
+  ) {
+    super(sentence);
+    this.name = "Problem";
+  }
+}
+
+export const notFound = () =>
+  new Problem(404, "not-found", "There is nothing here for you. Check the address, or go back to Today.");
+
+export const notSignedIn = () =>
+  new Problem(401, "not-signed-in", "You are not signed in any more. Sign in again; what you wrote is kept.");
+
+export const badInput = (sentence: string, more: Readonly<Record<string, unknown>> = {}) =>
+  new Problem(422, "bad-input", sentence, more);
+
+/** The body of a problem, with the reference that the log has too. */
+export const problemBody = (problem: Problem, reference: string) => ({
+  ...problem.more,
+  type: `urn:shizuka:problem:${problem.type}`,
+  title: problem.sentence,
+  status: problem.status,
+  reference,
+});

@@ -1,0 +1,53 @@
+import { and, asc, eq } from "drizzle-orm";
+import { database } from "@/data/database";
+import { course, enrolment } from "@/data/schema";
+import { notFound } from "../problems";
+import type { Viewer } from "../viewer";
+import { type QuizOfPerson, quizzesOf } from "./quizzes-of";
+
+export type CourseOfPerson = typeof course.$inferSelect & { readonly role: "student" | "assistant" | "instructor" };
+
+/** The courses in which a person is enrolled, by their code. */
+export async function coursesOf(viewer: Viewer): Promise<CourseOfPerson[]> {
+  const rows = await database()
+    .select({ course, role: enrolment.role })
+    .from(enrolment)
+    .innerJoin(course, eq(course.id, enrolment.courseId))
+    .where(eq(enrolment.personId, viewer.id))
+    .orderBy(asc(course.code));
+  return rows.map((row) => ({ ...row.course, role: row.role }));
+}
+
+/** A course by its address, if this person is enrolled in it; else "not found". */
+export async function courseOf(viewer: Viewer, slug: string): Promise<CourseOfPerson> {
+  const [row] = await database()
+    .select({ course, role: enrolment.role })
+    .from(course)
+    .innerJoin(enrolment, and(eq(enrolment.courseId, course.id), eq(enrolment.personId, viewer.id)))
+    .where(eq(course.slug, slug));
+  if (!row) throw notFound();
+  return { ...row.course, role: row.role };
+}
+
+export interface CoursePage {
+  readonly course: CourseOfPerson;
+  /** What can still be worked on or is coming, then what is handed in or over. */
+  readonly toDo: readonly QuizOfPerson[];
+  readonly done: readonly QuizOfPerson[];
+}
+
+const byDue = (a: QuizOfPerson, b: QuizOfPerson) =>
+  (a.window.due ?? Number.POSITIVE_INFINITY) - (b.window.due ?? Number.POSITIVE_INFINITY) ||
+  a.quiz.title.localeCompare(b.quiz.title);
+
+/** All quizzes of a course, with how each stands for this person. */
+export async function coursePage(viewer: Viewer, slug: string): Promise<CoursePage> {
+  const found = await courseOf(viewer, slug);
+  const items = (await quizzesOf(viewer, found.id)).sort(byDue);
+  const isToDo = (item: QuizOfPerson) => ["running", "ready", "not-open-yet"].includes(item.standing.state);
+  return {
+    course: found,
+    toDo: items.filter(isToDo),
+    done: items.filter((item) => !isToDo(item)),
+  };
+}

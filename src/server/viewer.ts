@@ -1,0 +1,44 @@
+import { createHmac, timingSafeEqual } from "node:crypto";
+import { and, eq, gt } from "drizzle-orm";
+import { database } from "@/data/database";
+import { person, session } from "@/data/schema";
+import { now } from "./clock";
+import { config } from "./config";
+import { notSignedIn } from "./problems";
+
+/** Who is asking, from the session. */
+export interface Viewer {
+  readonly id: string;
+  readonly name: string;
+  readonly email: string;
+  readonly administrator: boolean;
+}
+
+export const SESSION_COOKIE = "shizuka.session_token";
+
+/** The session token of a signed cookie (`token.signature`, HMAC-SHA256), or null if it is missing or not ours. */
+export function sessionToken(cookie: string | undefined): string | null {
+  const at = cookie?.lastIndexOf(".") ?? -1;
+  if (!cookie || at < 1) return null;
+  const token = cookie.slice(0, at);
+  const signature = Buffer.from(cookie.slice(at + 1), "base64");
+  const right = createHmac("sha256", config.secret).update(token).digest();
+  return signature.length === right.length && timingSafeEqual(signature, right) ? token : null;
+}
+
+/** The person of a session that has not ended, in one query. */
+export async function viewerOf(token: string | null): Promise<Viewer | null> {
+  if (token === null) return null;
+  const [found] = await database()
+    .select({ id: person.id, name: person.name, email: person.email, administrator: person.administrator })
+    .from(session)
+    .innerJoin(person, eq(person.id, session.userId))
+    .where(and(eq(session.token, token), gt(session.expiresAt, new Date(now()))));
+  return found ?? null;
+}
+
+/** The viewer, or the answer that one must sign in. */
+export function signedIn(viewer: Viewer | null | undefined): Viewer {
+  if (!viewer) throw notSignedIn();
+  return viewer;
+}
