@@ -14,7 +14,13 @@ function mainEntry(): Plugin {
       forServer = Boolean(config.build.ssr);
     },
     buildStart() {
-      if (forServer) this.emitFile({ type: "chunk", id: "src/main.ts", fileName: "main.mjs", preserveSignature: "strict" });
+      if (forServer)
+        this.emitFile({
+          type: "chunk",
+          id: "src/main.ts",
+          fileName: "main.mjs",
+          preserveSignature: "strict",
+        });
     },
   };
 }

@@ -1,9 +1,10 @@
 import { database, disconnect } from "./data/database";
 import { migrate } from "./data/migrate";
 import { layDemo } from "./demo/lay";
-import { ADMINISTRATOR, addressOf, DEMO_PASSWORD, INSTRUCTORS, NOOR } from "./demo/people";
+import { ADMINISTRATOR, addressOf, INSTRUCTORS, NOOR } from "./demo/people";
 import { config } from "./server/config";
 import { startSweeper } from "./server/jobs/sweeper";
+import { DEMO_PASSWORD } from "./server/offered-people";
 
 /**
  * What a process does besides answering requests. The build makes a file of its own of this one, which the starting
@@ -24,4 +25,8 @@ export const stop = disconnect;
 
 /** The sample sign-ins to print at the start of the demo. */
 export const sampleSignIns = () =>
-  [NOOR, INSTRUCTORS.nav, ADMINISTRATOR].map((name) => ({ name, email: addressOf(name), password: DEMO_PASSWORD }));
+  [NOOR, INSTRUCTORS.nav, ADMINISTRATOR].map((name) => ({
+    name,
+    email: addressOf(name),
+    password: DEMO_PASSWORD,
+  }));

@@ -1,9 +1,9 @@
-import { randomBytes } from "node:crypto";
 import { defineMiddleware } from "astro:middleware";
-import { queryCount } from "./data/database";
+import { randomBytes } from "node:crypto";
 import { config } from "./server/config";
 import { log } from "./server/log";
-import { notSignedIn, Problem, problemBody } from "./server/problems";
+import { notFound, notSignedIn, Problem, problemBody } from "./server/problems";
+import { countingQueries } from "./server/query-count";
 import { SESSION_COOKIE, sessionToken, viewerOf } from "./server/viewer";
 
 const SAFE_METHODS = new Set(["GET", "HEAD", "OPTIONS"]);
@@ -23,14 +23,17 @@ const problemResponse = (problem: Problem, reference: string) =>
 function isForeign(request: Request, url: URL): boolean {
   if (SAFE_METHODS.has(request.method)) return false;
   const origin = request.headers.get("origin");
-  return origin === null || !URL.canParse(origin) || new URL(origin).host !== (request.headers.get("host") ?? url.host);
+  return (
+    origin === null ||
+    !URL.canParse(origin) ||
+    new URL(origin).host !== (request.headers.get("host") ?? url.host)
+  );
 }
 
 export const onRequest = defineMiddleware(async (context, next) => {
   const { request, url, locals, cookies } = context;
   const path = url.pathname;
   const reference = randomBytes(5).toString("hex");
-  const counter = { queries: 0 };
   const started = performance.now();
   locals.reference = reference;
   locals.institution = config.institution;
@@ -41,38 +44,59 @@ export const onRequest = defineMiddleware(async (context, next) => {
   const answer = async (): Promise<Response> => {
     try {
       if (isForeign(request, url)) {
-        throw new Problem(403, "foreign-origin", "This request did not come from Shizuka's own pages, so nothing was done.");
+        throw new Problem(
+          403,
+          "foreign-origin",
+          "This request did not come from Shizuka's own pages, so nothing was done.",
+        );
       }
       if (!CHECKS_ITSELF.test(path)) locals.viewer = await viewerOf(locals.token);
       if (!locals.viewer && !PUBLIC.has(path) && !CHECKS_ITSELF.test(path)) {
         if (isApi(path)) throw notSignedIn();
-        const wanted = SAFE_METHODS.has(request.method) && path !== "/" ? `?then=${encodeURIComponent(path)}` : "";
+        const wanted =
+          SAFE_METHODS.has(request.method) && path !== "/" ? `?after=${encodeURIComponent(path)}` : "";
         return context.redirect(`/sign-in${wanted}`, 303);
       }
-      return await next();
+      const response = await next();
+      if (isApi(path) && response.status === 404) throw notFound();
+      return response;
     } catch (error) {
       const problem =
         error instanceof Problem
           ? error
-          : new Problem(500, "our-fault", "Something went wrong on our side. What you wrote is kept; please try again.");
+          : new Problem(
+              500,
+              "our-fault",
+              "Something went wrong on our side. What you wrote is kept; please try again.",
+            );
       if (problem.status >= 500) log.error({ err: error, reference, path }, "request failed");
       if (isApi(path)) return problemResponse(problem, reference);
-      if (problem.status === 401) return context.redirect(`/sign-in?then=${encodeURIComponent(path)}`, 303);
+      if (problem.status === 401) return context.redirect(`/sign-in?after=${encodeURIComponent(path)}`, 303);
       if (problem.status === 404) return context.rewrite("/404");
       if (problem.status < 500) {
-        return new Response(problem.sentence, { status: problem.status, headers: { "content-type": "text/plain; charset=utf-8" } });
+        return new Response(problem.sentence, {
+          status: problem.status,
+          headers: { "content-type": "text/plain; charset=utf-8" },
+        });
       }
       return context.rewrite("/500");
     }
   };
 
-  const response = await queryCount.run(counter, answer);
+  const { result: response, queries } = await countingQueries(answer);
   const headers = response.headers;
   tightenPolicy(headers);
   if (!headers.has("cache-control")) headers.set("cache-control", "private, no-store");
-  headers.set("server-timing", `db;desc="${counter.queries} queries"`);
+  headers.set("server-timing", `db;desc="${queries} queries"`);
   log.info(
-    { reference, method: request.method, path, status: response.status, ms: Math.round(performance.now() - started), queries: counter.queries },
+    {
+      reference,
+      method: request.method,
+      path,
+      status: response.status,
+      ms: Math.round(performance.now() - started),
+      queries,
+    },
     "request",
   );
   return response;

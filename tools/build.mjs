@@ -1,11 +1,16 @@
 import { readdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { brotliCompressSync, constants, gzipSync } from "node:zlib";
-import { ROOT, main, run } from "./lib/steps.mjs";
+import { main, ROOT, run } from "./lib/steps.mjs";
 
 /** Builds the application into dist/ and compresses what is served from there as it lies. */
 await main(async () => {
-  const env = { ...process.env, ASTRO_TELEMETRY_DISABLED: "1", ASTRO_DISABLE_UPDATE_CHECK: "true", NODE_ENV: "production" };
+  const env = {
+    ...process.env,
+    ASTRO_TELEMETRY_DISABLED: "1",
+    ASTRO_DISABLE_UPDATE_CHECK: "true",
+    NODE_ENV: "production",
+  };
   run("npx", ["astro", "build", "--silent"], { env });
   compress(join(ROOT, "dist/client"));
 });

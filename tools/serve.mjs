@@ -24,7 +24,8 @@ const files = sirv(join(ROOT, "dist/client"), {
   etag: true,
   setHeaders(response, path) {
     response.setHeader("x-content-type-options", "nosniff");
-    if (path.startsWith("/assets/")) response.setHeader("cache-control", "public, max-age=31536000, immutable");
+    if (path.startsWith("/assets/"))
+      response.setHeader("cache-control", "public, max-age=31536000, immutable");
   },
 });
 const compress = compression({ threshold: 1024 });
@@ -47,7 +48,9 @@ server.keepAliveTimeout = 65_000;
 
 server.on("error", (error) => {
   console.error(
-    error.code === "EADDRINUSE" ? `Port ${port} is taken. Choose another with PORT=...` : `The server cannot run: ${error.message}`,
+    error.code === "EADDRINUSE"
+      ? `Port ${port} is taken. Choose another with PORT=...`
+      : `The server cannot run: ${error.message}`,
   );
   process.exit(1);
 });

@@ -26,7 +26,10 @@ await main(async () => {
     await ensurePackages();
     await ensureBuild();
     if (process.env.DATABASE_URL) {
-      if (fresh) throw new Stop("--fresh empties only Shizuka's own database; with DATABASE_URL, empty that one yourself.");
+      if (fresh)
+        throw new Stop(
+          "--fresh empties only Shizuka's own database; with DATABASE_URL, empty that one yourself.",
+        );
     } else {
       say("Starting the database ...");
       cluster = await startCluster("demo", { fresh });
@@ -41,7 +44,9 @@ function refuseSecondStart() {
   if (!existsSync(runFile)) return;
   const { pid, address } = readJson(runFile);
   if (!pid || pid === process.pid || !isStart(pid)) return;
-  throw new Stop(`Shizuka runs already${address ? ` at ${address}` : ""} (process ${pid}). Stop it there with Ctrl-C.`);
+  throw new Stop(
+    `Shizuka runs already${address ? ` at ${address}` : ""} (process ${pid}). Stop it there with Ctrl-C.`,
+  );
 }
 
 function readJson(file) {
@@ -73,8 +78,10 @@ function secret() {
 async function choosePort(host) {
   if (process.env.PORT) {
     const port = Number(process.env.PORT);
-    if (!Number.isInteger(port) || port < 1 || port > 65_535) throw new Stop("PORT must be a number from 1 to 65535.");
-    if ((await freePort(port, host)) === null) throw new Stop(`Port ${port} is taken. Choose another with PORT=...`);
+    if (!Number.isInteger(port) || port < 1 || port > 65_535)
+      throw new Stop("PORT must be a number from 1 to 65535.");
+    if ((await freePort(port, host)) === null)
+      throw new Stop(`Port ${port} is taken. Choose another with PORT=...`);
     return port;
   }
   return (await freePort(8110, host)) ?? (await freePort(0, host));
@@ -105,12 +112,15 @@ async function serve(databaseUrl) {
     say(`\nShizuka is at ${address}\n`);
     if (env.SHIZUKA_DEMO === "1") {
       say("Sample sign-ins (the sign-in page offers them too):");
-      for (const { name, email, password } of signIns) say(`  ${name.padEnd(20)} ${email.padEnd(36)} ${password}`);
+      for (const { name, email, password } of signIns)
+        say(`  ${name.padEnd(20)} ${email.padEnd(36)} ${password}`);
     }
     say("\nStop with Ctrl-C.");
   });
-  await new Promise((done) => server.on("exit", (code) => {
-    if (code) process.exitCode = code;
-    done();
-  }));
+  await new Promise((done) =>
+    server.on("exit", (code) => {
+      if (code) process.exitCode = code;
+      done();
+    }),
+  );
 }

@@ -5,7 +5,10 @@ import * as schema from "./schema";
 
 export type Database = PostgresJsDatabase<typeof schema>;
 /** A database or a transaction in it: what a query function takes. */
-export type Queryable = Pick<Database, "select" | "selectDistinctOn" | "insert" | "update" | "delete" | "execute">;
+export type Queryable = Pick<
+  Database,
+  "select" | "selectDistinctOn" | "insert" | "update" | "delete" | "execute"
+>;
 
 /** Counts the queries of one request, so that each page's number is known. */
 export const queryCount = new AsyncLocalStorage<{ queries: number }>();

@@ -40,7 +40,10 @@ export function sampleAnswers(quiz: QuizFile, seed: string, slips: Slips): Map<n
   for (const { slot, question } of planAttempt(quiz, seed)) {
     if (slips.empty?.includes(question.id)) continue;
     const written = slips.written?.[question.id];
-    answers.set(slot, written ? { parts: written } : answerTo(question, seed, slips.wrong?.includes(question.id) ?? false));
+    answers.set(
+      slot,
+      written ? { parts: written } : answerTo(question, seed, slips.wrong?.includes(question.id) ?? false),
+    );
   }
   return answers;
 }

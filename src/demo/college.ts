@@ -12,7 +12,12 @@ import tides from "./quizzes/tides-and-clearances.json";
 
 export type CourseKey = "nav" | "brd" | "pol";
 
-export const COURSES: Readonly<Record<CourseKey, { readonly slug: string; readonly code: string; readonly title: string; readonly letter: string }>> = {
+export const COURSES: Readonly<
+  Record<
+    CourseKey,
+    { readonly slug: string; readonly code: string; readonly title: string; readonly letter: string }
+  >
+> = {
   nav: { slug: "nav-110", code: "NAV 110", title: "Coastal Navigation", letter: "n" },
   brd: { slug: "brd-120", code: "BRD 120", title: "Bread Science", letter: "b" },
   pol: { slug: "pol-101", code: "POL 101", title: "Pollinator Ecology", letter: "p" },
@@ -23,7 +28,11 @@ export interface SetQuiz {
   readonly key: string;
   readonly course: CourseKey;
   readonly file: unknown;
-  readonly window: { readonly opens: Instant | null; readonly due: Instant | null; readonly closes: Instant | null };
+  readonly window: {
+    readonly opens: Instant | null;
+    readonly due: Instant | null;
+    readonly closes: Instant | null;
+  };
 }
 
 /** The quizzes of the demo: one open, one late, one about to open, some returned, whenever it is laid. */

@@ -12,10 +12,11 @@ import { hashPassword } from "@/server/accounts";
 import { handIn } from "@/server/attempts/settle";
 import { now } from "@/server/clock";
 import { config } from "@/server/config";
+import { DEMO_PASSWORD } from "@/server/offered-people";
 import { cleanQuiz } from "@/server/quizzes/clean-quiz";
-import { sampleAnswers, type Slips } from "./answers";
+import { type Slips, sampleAnswers } from "./answers";
 import { COURSES, type CourseKey, type SetQuiz, setQuizzes } from "./college";
-import { ADMINISTRATOR, addressOf, DEMO_PASSWORD, INSTRUCTORS, NOOR, STUDENTS } from "./people";
+import { ADMINISTRATOR, addressOf, INSTRUCTORS, NOOR, STUDENTS } from "./people";
 
 interface LaidQuiz extends SetQuiz {
   readonly id: string;
@@ -66,20 +67,30 @@ async function layPeople(db: Queryable, password: string): Promise<Ids> {
 
 async function layCourses(db: Queryable, people: Ids): Promise<ReadonlyMap<CourseKey, string>> {
   const ids = new Map<CourseKey, string>();
-  for (const [key, { slug, code, title, letter }] of Object.entries(COURSES) as [CourseKey, (typeof COURSES)[CourseKey]][]) {
+  for (const [key, { slug, code, title, letter }] of Object.entries(COURSES) as [
+    CourseKey,
+    (typeof COURSES)[CourseKey],
+  ][]) {
     const id = newId();
     ids.set(key, id);
     await db.insert(schema.course).values({ id, slug, code, title });
     const students = STUDENTS.filter(([, taken]) => taken.includes(letter)).map(([name]) => name);
-    await db.insert(schema.enrolment).values([
-      { courseId: id, personId: idOf(people, INSTRUCTORS[key]), role: "instructor" as const },
-      ...students.map((name) => ({ courseId: id, personId: idOf(people, name), role: "student" as const })),
-    ]);
+    await db
+      .insert(schema.enrolment)
+      .values([
+        { courseId: id, personId: idOf(people, INSTRUCTORS[key]), role: "instructor" as const },
+        ...students.map((name) => ({ courseId: id, personId: idOf(people, name), role: "student" as const })),
+      ]);
   }
   return ids;
 }
 
-async function layQuizzes(db: Queryable, people: Ids, courses: ReadonlyMap<CourseKey, string>, at: Instant): Promise<LaidQuiz[]> {
+async function layQuizzes(
+  db: Queryable,
+  people: Ids,
+  courses: ReadonlyMap<CourseKey, string>,
+  at: Instant,
+): Promise<LaidQuiz[]> {
   const laid: LaidQuiz[] = [];
   for (const set of setQuizzes(at, config.zone)) {
     const reading = readQuizFile(set.file);
@@ -129,7 +140,14 @@ const GRADEBOOKS: Readonly<
       readonly title: string;
       readonly weight: string;
       readonly dropLowest?: number;
-      readonly work: readonly (string | { readonly title: string; readonly maximum: number; readonly noor?: readonly [marks: string, reason: string] })[];
+      readonly work: readonly (
+        | string
+        | {
+            readonly title: string;
+            readonly maximum: number;
+            readonly noor?: readonly [marks: string, reason: string];
+          }
+      )[];
     }[]
   >
 > = {
@@ -151,7 +169,9 @@ const GRADEBOOKS: Readonly<
     {
       title: "At the bench",
       weight: "50",
-      work: [{ title: "Tuesday’s bake", maximum: 50, noor: ["41", "marked at the bench: good crumb, pale crust"] }],
+      work: [
+        { title: "Tuesday’s bake", maximum: 50, noor: ["41", "marked at the bench: good crumb, pale crust"] },
+      ],
     },
   ],
   pol: [
@@ -160,8 +180,16 @@ const GRADEBOOKS: Readonly<
   ],
 };
 
-async function layGradebook(db: Queryable, courses: ReadonlyMap<CourseKey, string>, quizzes: readonly LaidQuiz[], people: Ids) {
-  for (const [course, categories] of Object.entries(GRADEBOOKS) as [CourseKey, (typeof GRADEBOOKS)[CourseKey]][]) {
+async function layGradebook(
+  db: Queryable,
+  courses: ReadonlyMap<CourseKey, string>,
+  quizzes: readonly LaidQuiz[],
+  people: Ids,
+) {
+  for (const [course, categories] of Object.entries(GRADEBOOKS) as [
+    CourseKey,
+    (typeof GRADEBOOKS)[CourseKey],
+  ][]) {
     for (const [position, { title, weight, dropLowest = 0, work }] of categories.entries()) {
       const categoryId = newId();
       await db.insert(schema.gradebookCategory).values({
@@ -180,7 +208,8 @@ async function layGradebook(db: Queryable, courses: ReadonlyMap<CourseKey, strin
           categoryId,
           quizId: quiz?.id ?? null,
           title: typeof each === "string" ? (quiz?.content.title ?? each) : each.title,
-          maximum: typeof each === "string" ? stored(quizMaximum(quiz?.content as QuizFile)) : String(each.maximum),
+          maximum:
+            typeof each === "string" ? stored(quizMaximum(quiz?.content as QuizFile)) : String(each.maximum),
           position: place,
         });
         if (typeof each === "string" || !each.noor) continue;
@@ -236,7 +265,8 @@ function noorsAttempts(at: Instant): SampleAttempt[] {
       took: 22 * MINUTE + 12_000,
       slips: { wrong: ["proteases"] },
       returned: at - 5 * HOUR,
-      feedback: "<p>Clear on amylase. Read again what proteases leave alone, and well done on the proofing time.</p>",
+      feedback:
+        "<p>Clear on amylase. Read again what proteases leave alone, and well done on the proofing time.</p>",
     },
     {
       quiz: "sampling",
@@ -252,23 +282,48 @@ function noorsAttempts(at: Instant): SampleAttempt[] {
 function othersAttempts(at: Instant): SampleAttempt[] {
   const next = chance("demo attempts");
   const quizzes = [
-    { key: "compass", letter: "n", ids: ["course", "variation", "deviation", "near", "back", "std"], started: at - 9 * DAY, returned: at - 6 * DAY },
-    { key: "flour", letter: "b", ids: ["amylase", "falling", "proteases", "protein", "proof", "bran"], started: at - 4 * DAY, returned: at - 5 * HOUR },
-    { key: "sampling", letter: "p", ids: ["transect", "lincoln", "assume", "pan", "when"], started: at - 3 * DAY, returned: null },
+    {
+      key: "compass",
+      letter: "n",
+      ids: ["course", "variation", "deviation", "near", "back", "std"],
+      started: at - 9 * DAY,
+      returned: at - 6 * DAY,
+    },
+    {
+      key: "flour",
+      letter: "b",
+      ids: ["amylase", "falling", "proteases", "protein", "proof", "bran"],
+      started: at - 4 * DAY,
+      returned: at - 5 * HOUR,
+    },
+    {
+      key: "sampling",
+      letter: "p",
+      ids: ["transect", "lincoln", "assume", "pan", "when"],
+      started: at - 3 * DAY,
+      returned: null,
+    },
   ];
   return quizzes.flatMap(({ key, letter, ids, started, returned }) =>
-    STUDENTS.filter(([name, taken]) => name !== NOOR && taken.includes(letter) && next() < 0.8).map(([student]) => ({
-      quiz: key,
-      student,
-      started: started + Math.floor(next() * DAY),
-      took: Math.floor((10 + next() * 10) * MINUTE),
-      slips: { wrong: ids.filter(() => next() < 0.25), empty: ids.filter(() => next() < 0.05) },
-      ...(returned === null ? {} : { returned }),
-    })),
+    STUDENTS.filter(([name, taken]) => name !== NOOR && taken.includes(letter) && next() < 0.8).map(
+      ([student]) => ({
+        quiz: key,
+        student,
+        started: started + Math.floor(next() * DAY),
+        took: Math.floor((10 + next() * 10) * MINUTE),
+        slips: { wrong: ids.filter(() => next() < 0.25), empty: ids.filter(() => next() < 0.05) },
+        ...(returned === null ? {} : { returned }),
+      }),
+    ),
   );
 }
 
-async function layAttempts(db: Queryable, quizzes: readonly LaidQuiz[], people: Ids, at: Instant): Promise<void> {
+async function layAttempts(
+  db: Queryable,
+  quizzes: readonly LaidQuiz[],
+  people: Ids,
+  at: Instant,
+): Promise<void> {
   for (const sample of [...noorsAttempts(at), ...othersAttempts(at)]) {
     const quiz = quizzes.find(({ key }) => key === sample.quiz);
     if (!quiz) throw new Error(`The demo has no quiz ${sample.quiz}.`);
@@ -281,7 +336,13 @@ async function layAttempt(db: Queryable, quiz: LaidQuiz, sample: SampleAttempt, 
   const personId = idOf(people, sample.student);
   const seed = `demo ${quiz.key} ${sample.student} ${sample.number ?? 1}`;
   const limitMinutes = quiz.content.rules.timeLimit ?? null;
-  const deadline = deadlineOf({ start: started, limitMinutes, allowance: NO_ALLOWANCE, closes: quiz.window.closes, closingCuts: true });
+  const deadline = deadlineOf({
+    start: started,
+    limitMinutes,
+    allowance: NO_ALLOWANCE,
+    closes: quiz.window.closes,
+    closingCuts: true,
+  });
   const [row] = await db
     .insert(schema.attempt)
     .values({
@@ -304,7 +365,17 @@ async function layAttempt(db: Queryable, quiz: LaidQuiz, sample: SampleAttempt, 
   const device = newId();
   const entries = answers.map(([slot, answer], i) => {
     const writtenAt = new Date(started + Math.floor((took * (i + 1)) / (answers.length + 1)));
-    return { attemptId: row.id, slot, answer, folded: false, ruledOut: [], revision: 1, device, writtenAt, savedAt: writtenAt };
+    return {
+      attemptId: row.id,
+      slot,
+      answer,
+      folded: false,
+      ruledOut: [],
+      revision: 1,
+      device,
+      writtenAt,
+      savedAt: writtenAt,
+    };
   });
   if (entries.length > 0) {
     await db.insert(schema.answer).values(entries);
@@ -313,7 +384,12 @@ async function layAttempt(db: Queryable, quiz: LaidQuiz, sample: SampleAttempt, 
   await handIn(db, row, "student", started + took, personId, quiz.content);
 }
 
-async function layNotices(db: Queryable, courses: ReadonlyMap<CourseKey, string>, people: Ids, at: Instant): Promise<void> {
+async function layNotices(
+  db: Queryable,
+  courses: ReadonlyMap<CourseKey, string>,
+  people: Ids,
+  at: Instant,
+): Promise<void> {
   await db.insert(schema.notice).values([
     {
       courseId: courses.get("pol") ?? "",

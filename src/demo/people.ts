@@ -1,9 +1,3 @@
-/** One password for all sample people; the sign-in page of the demo knows it too. */
-export const DEMO_PASSWORD = "quiet harbour";
-
-/** The sample people whom the sign-in page offers with one press. */
-export const OFFERED = ["noor.haldane", "ines.marsh", "tomas.oyelaran", "yuki.brandvold"] as const;
-
 export const addressOf = (name: string): string =>
   `${name
     .replace(/^(Captain|Dr|Prof) /, "")

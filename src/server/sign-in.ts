@@ -11,11 +11,15 @@ import { Problem } from "./problems";
 const LIMITS = { email: 8, address: 60 } as const;
 const SPAN = 15 * MINUTE;
 
-const keysOf = (email: string, address: string) => [`email:${email.toLowerCase()}`, `address:${address}`] as const;
+const keysOf = (email: string, address: string) =>
+  [`email:${email.toLowerCase()}`, `address:${address}`] as const;
 
 async function refuseWhenTooMany(email: string, address: string): Promise<void> {
   const [byEmail, byAddress] = keysOf(email, address);
-  const rows = await database().select().from(signInTries).where(inArray(signInTries.who, [byEmail, byAddress]));
+  const rows = await database()
+    .select()
+    .from(signInTries)
+    .where(inArray(signInTries.who, [byEmail, byAddress]));
   const at = now();
   for (const { who, failed, since } of rows) {
     const left = since.getTime() + SPAN - at;
@@ -58,9 +62,15 @@ export async function signIn(terms: {
   if (!answer.ok) {
     if (answer.status >= 500) throw new Error(`The sign-in library answered ${answer.status}.`);
     await countFailure(email, address);
-    throw new Problem(401, "wrong-sign-in", "The e-mail address or the password is not right. Check both and try again.");
+    throw new Problem(
+      401,
+      "wrong-sign-in",
+      "The e-mail address or the password is not right. Check both and try again.",
+    );
   }
-  await database().delete(signInTries).where(eq(signInTries.who, keysOf(email, address)[0]));
+  await database()
+    .delete(signInTries)
+    .where(eq(signInTries.who, keysOf(email, address)[0]));
   return answer.headers.getSetCookie();
 }
 

@@ -15,7 +15,17 @@ interface ConfirmProps {
 }
 
 /** Asks once before something that cannot be undone. */
-export function Confirm({ open, onOpenChange, title, children, yes, no, busy = false, problem = null, onYes }: ConfirmProps) {
+export function Confirm({
+  open,
+  onOpenChange,
+  title,
+  children,
+  yes,
+  no,
+  busy = false,
+  problem = null,
+  onYes,
+}: ConfirmProps) {
   return (
     <AlertDialog.Root open={open} onOpenChange={onOpenChange}>
       <AlertDialog.Portal>

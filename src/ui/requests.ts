@@ -18,7 +18,9 @@ export async function ask<T>(
   const { body, keepalive = false, limit = 20_000 } = options;
   const response = await fetch(path, {
     method: body === undefined ? "GET" : "POST",
-    ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { "content-type": "application/json" } }),
+    ...(body === undefined
+      ? {}
+      : { body: JSON.stringify(body), headers: { "content-type": "application/json" } }),
     keepalive,
     cache: "no-store",
     signal: AbortSignal.timeout(limit),

@@ -1,6 +1,15 @@
 import { spawnSync } from "node:child_process";
 import { createHash } from "node:crypto";
-import { chmodSync, chownSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import {
+  chmodSync,
+  chownSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from "node:fs";
 import { join } from "node:path";
 import { freePort, installDebian, ROOT, Stop, say } from "./steps.mjs";
 
@@ -10,7 +19,9 @@ const INSTALL = "apt-get install -y postgresql-15";
 function findPrograms() {
   const debian = "/usr/lib/postgresql";
   const versions = existsSync(debian) ? readdirSync(debian).filter((name) => Number(name) >= 15) : [];
-  const folders = versions.sort((a, b) => Number(b) - Number(a)).map((version) => join(debian, version, "bin"));
+  const folders = versions
+    .sort((a, b) => Number(b) - Number(a))
+    .map((version) => join(debian, version, "bin"));
   const onPath = spawnSync("which", ["pg_ctl"], { encoding: "utf8" }).stdout?.trim();
   if (onPath) folders.push(onPath.replace(/\/pg_ctl$/, ""));
   return folders.find((folder) => existsSync(join(folder, "initdb")) && existsSync(join(folder, "pg_ctl")));
@@ -44,7 +55,11 @@ function clusterFolder(name, user) {
   chownSync(inside, user.uid, user.gid);
   const reachable = spawnSync("ls", [inside], { ...user, cwd: "/", stdio: "ignore" }).status === 0;
   if (reachable) return inside;
-  const outside = join("/var/lib/shizuka", createHash("sha256").update(ROOT).digest("hex").slice(0, 12), name);
+  const outside = join(
+    "/var/lib/shizuka",
+    createHash("sha256").update(ROOT).digest("hex").slice(0, 12),
+    name,
+  );
   mkdirSync(outside, { recursive: true });
   chownSync(outside, user.uid, user.gid);
   return outside;
@@ -73,7 +88,13 @@ export async function startCluster(name, { fresh = false, fast = false } = {}) {
   const user = runner();
   const folder = clusterFolder(name, user);
   const data = join(folder, "data");
-  const ctl = (args) => spawnSync(join(programs, "pg_ctl"), args, { ...user, cwd: "/", encoding: "utf8", stdio: ["ignore", "pipe", "pipe"] });
+  const ctl = (args) =>
+    spawnSync(join(programs, "pg_ctl"), args, {
+      ...user,
+      cwd: "/",
+      encoding: "utf8",
+      stdio: ["ignore", "pipe", "pipe"],
+    });
   const stop = (mode = "fast") => ctl(["stop", "-D", data, "-m", mode, "-w", "-t", "30"]);
 
   const left = runningOn(data);

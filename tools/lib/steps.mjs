@@ -102,17 +102,6 @@ export function freePort(wanted = 0, host = "127.0.0.1") {
   });
 }
 
-/** Waits until `check` answers something true, asking every `pause` ms; fails with `what` after `limit` ms. */
-export async function until(check, { limit = 30_000, pause = 50, what = "it" } = {}) {
-  const end = Date.now() + limit;
-  for (;;) {
-    const answer = await check();
-    if (answer) return answer;
-    if (Date.now() > end) throw new Stop(`Waited ${limit / 1000} s for ${what}, in vain.`);
-    await new Promise((next) => setTimeout(next, pause));
-  }
-}
-
 /** Installs Debian packages if this user may; answers whether they are there now. */
 export function installDebian(packages, say_) {
   if (process.getuid?.() !== 0 || spawnSync("which", ["apt-get"]).status !== 0) return false;
@@ -120,7 +109,9 @@ export function installDebian(packages, say_) {
   const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
   spawnSync("apt-get", ["update", "-qq"], { env, stdio: "ignore" });
   return (
-    spawnSync("apt-get", ["install", "-y", "-qq", "--no-install-recommends", ...packages], { env, stdio: "ignore" })
-      .status === 0
+    spawnSync("apt-get", ["install", "-y", "-qq", "--no-install-recommends", ...packages], {
+      env,
+      stdio: "ignore",
+    }).status === 0
   );
 }

@@ -22,7 +22,10 @@ export const NO_ALLOWANCE: Allowance = {
 };
 
 /** The time allowed once started, in milliseconds: `L*f + e`; null without a limit. */
-export function timeAllowed(limitMinutes: number | null, allowance: Pick<Allowance, "factor" | "extraMinutes">) {
+export function timeAllowed(
+  limitMinutes: number | null,
+  allowance: Pick<Allowance, "factor" | "extraMinutes">,
+) {
   return limitMinutes === null ? null : (limitMinutes * allowance.factor + allowance.extraMinutes) * MINUTE;
 }
 

@@ -32,4 +32,5 @@ export const presentAttempt = (quiz: QuizFile, seed: string): PresentedQuestion[
   planAttempt(quiz, seed).map(({ question }) => present(question, seed));
 
 /** The marks that an attempt is out of. */
-export const maximumOf = (plan: readonly Slot[]): Exact => sum(plan.map(({ question }) => exact(question.marks)));
+export const maximumOf = (plan: readonly Slot[]): Exact =>
+  sum(plan.map(({ question }) => exact(question.marks)));

@@ -43,7 +43,8 @@ export function quizStanding(terms: {
   if (latest) {
     const again = mayStart ? ", another attempt is open" : "";
     if (latest.returnedAt !== null) return { state: "returned", mayStart, words: `returned${again}` };
-    if (latest.awaiting) return { state: "handed-in", mayStart, words: `handed in, waiting for marking${again}` };
+    if (latest.awaiting)
+      return { state: "handed-in", mayStart, words: `handed in, waiting for marking${again}` };
     return { state: "marked", mayStart, words: `marked${again}` };
   }
   if (place === "before") {

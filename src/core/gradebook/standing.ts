@@ -57,7 +57,9 @@ const share = (item: Marked, marks: Exact) => (item.maximum.n === 0n ? ZERO : ma
  * is not dropped while another could be lower. At least one marked item always stays.
  */
 function droppedOf(items: readonly Marked[], count: number): Set<string> {
-  const order = [...items].sort((a, b) => share(a, a.earned.add(a.awaited)).compare(share(b, b.earned.add(b.awaited))));
+  const order = [...items].sort((a, b) =>
+    share(a, a.earned.add(a.awaited)).compare(share(b, b.earned.add(b.awaited))),
+  );
   return new Set(order.slice(0, Math.max(0, Math.min(count, items.length - 1))).map((item) => item.id));
 }
 
@@ -118,9 +120,18 @@ export function courseStanding(
   const toCome = sum(each.map((category, i) => category.toCome.mul(categories[i]?.weight ?? ZERO)));
   return {
     categories: each,
-    markedSoFar: weighted(categories, each.map((category) => category.markedSoFar)),
-    low: weighted(categories, each.map((category) => category.low)),
-    high: weighted(categories, each.map((category) => category.high)),
+    markedSoFar: weighted(
+      categories,
+      each.map((category) => category.markedSoFar),
+    ),
+    low: weighted(
+      categories,
+      each.map((category) => category.low),
+    ),
+    high: weighted(
+      categories,
+      each.map((category) => category.high),
+    ),
     stillToCome: weights.n === 0n ? ZERO : toCome.div(weights),
   };
 }

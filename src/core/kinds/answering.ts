@@ -26,7 +26,8 @@ const KINDS = {
 /** The answering half of the kind of a question. */
 export const answering = (kind: KindName) => agreed<AnsweringKind<PresentedCommon, Answer>>(KINDS[kind]);
 
-export const readAnswer = (question: PresentedQuestion, raw: unknown) => answering(question.kind).readAnswer(question, raw);
+export const readAnswer = (question: PresentedQuestion, raw: unknown) =>
+  answering(question.kind).readAnswer(question, raw);
 
 export const fillOf = (question: PresentedQuestion, answer: Answer | null) =>
   answering(question.kind).fill(question, answer);

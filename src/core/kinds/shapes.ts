@@ -13,12 +13,15 @@ export const identifier = () =>
     .matches(/^[A-Za-z0-9][A-Za-z0-9_-]{0,39}$/, "must be a short name of letters, digits, - and _")
     .required("is missing");
 
-export const richText = () => yup.string().strict().max(LONGEST_TEXT, `must have at most ${LONGEST_TEXT} characters`);
+export const richText = () =>
+  yup.string().strict().max(LONGEST_TEXT, `must have at most ${LONGEST_TEXT} characters`);
 
 /** An exact number, as a JSON number or a text such as "1/3", within bounds. */
 export const exactNumber = (least: number, most: number) =>
   yup
-    .mixed<number | string>((value): value is number | string => typeof value === "number" || typeof value === "string")
+    .mixed<number | string>(
+      (value): value is number | string => typeof value === "number" || typeof value === "string",
+    )
     .typeError('must be a number such as 2 or "1/3"')
     .test("exact", `must be a number from ${least} to ${most}, such as 2 or "1/3"`, (value) => {
       if (value === undefined || value === null) return true;
@@ -42,7 +45,10 @@ export const commonFields = <K extends string>(kind: K) => ({
 
 /** An object shape that also refuses fields it does not know, naming them. */
 export const exactObject = <S extends yup.ObjectShape>(fields: S) =>
-  yup.object(fields).strict().noUnknown(({ unknown }) => `has fields that are not known here: ${unknown}`);
+  yup
+    .object(fields)
+    .strict()
+    .noUnknown(({ unknown }) => `has fields that are not known here: ${unknown}`);
 
 export const uniqueBy = (what: string) => (items: readonly unknown[] | undefined) => {
   const names = (items ?? []).map((item) => (item as Record<string, unknown> | null)?.[what]);

@@ -40,7 +40,6 @@ export function sum(values: Iterable<Exact>): Exact {
 }
 
 export const atLeast = (value: Exact, floor: Exact): Exact => (value.compare(floor) < 0 ? floor : value);
-export const atMost = (value: Exact, ceiling: Exact): Exact => (value.compare(ceiling) > 0 ? ceiling : value);
 
 /** Rounded to a number of decimals, halves away from zero: "0.5556". */
 export function rounded(value: Exact, decimals: number): string {

@@ -89,7 +89,10 @@ function readSingle(text: string, commaIsThousands: boolean): NumberReading {
   const exponent = Number(power?.[2] ?? power?.[3] ?? "0");
   if (Math.abs(exponent) > 300) return unreadable("The power of ten is larger than can be read here.");
   const decimal = decimalWriting(mantissa, commaIsThousands);
-  if (decimal === null) return unreadable(`“${mantissa}” can be read in more than one way. Write it with a point for decimals and no separators.`);
+  if (decimal === null)
+    return unreadable(
+      `“${mantissa}” can be read in more than one way. Write it with a point for decimals and no separators.`,
+    );
   const value = exact(`${decimal}e${exponent}`.replace(/^([+-]?)\./, "$10."));
   const digits = decimal.replace(/[+\-.]/g, "").replace(/^0+/, "");
   return {

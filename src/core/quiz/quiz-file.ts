@@ -50,17 +50,21 @@ const frame = exactObject({
         title: yup.string().strict().max(200),
         draw: yup.number().strict().integer().min(1),
         questions: yup.array().min(1, "must have at least one question").max(1000).required("is missing"),
-      }).test(
-        "draw",
-        "draw must not be more than the section has questions",
-        (section) => section.draw === undefined || section.draw <= (section.questions ?? []).length,
-      ).test(
-        "same-marks",
-        "the questions of a section with draw must all be worth the same marks",
-        (section) =>
-          section.draw === undefined ||
-          new Set((section.questions ?? []).map((question) => String((question as { marks?: unknown })?.marks))).size <= 1,
-      ),
+      })
+        .test(
+          "draw",
+          "draw must not be more than the section has questions",
+          (section) => section.draw === undefined || section.draw <= (section.questions ?? []).length,
+        )
+        .test(
+          "same-marks",
+          "the questions of a section with draw must all be worth the same marks",
+          (section) =>
+            section.draw === undefined ||
+            new Set(
+              (section.questions ?? []).map((question) => String((question as { marks?: unknown })?.marks)),
+            ).size <= 1,
+        ),
     )
     .min(1, "must have at least one section")
     .max(100)
@@ -100,7 +104,8 @@ export function readQuizFile(value: unknown): QuizReading {
       const at = `sections[${i}].questions[${j}]`;
       mistakes.push(...questionMistakes(question, at));
       const id = String((question as { id?: unknown } | null)?.id);
-      if (seen.has(id)) mistakes.push({ path: `${at}.id`, message: `must be different from every other question: ${id}` });
+      if (seen.has(id))
+        mistakes.push({ path: `${at}.id`, message: `must be different from every other question: ${id}` });
       seen.add(id);
     }
   }

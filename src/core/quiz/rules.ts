@@ -56,7 +56,11 @@ const revealWhen = () =>
     .required("is missing");
 
 export const rulesShape = exactObject({
-  timeLimit: yup.number().strict().moreThan(0, "must be more than 0 minutes").max(10_080, "must be a week at most"),
+  timeLimit: yup
+    .number()
+    .strict()
+    .moreThan(0, "must be more than 0 minutes")
+    .max(10_080, "must be a week at most"),
   attempts: yup.number().strict().integer().min(1).max(1000),
   counts: yup.string().strict().oneOf(["best", "latest", "first", "mean"]).required("is missing"),
   order: yup.string().strict().oneOf(["free", "one-way"]).required("is missing"),

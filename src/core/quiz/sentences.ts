@@ -45,7 +45,10 @@ function time({ rules, allowance, window, zone }: RuleTerms): Phrase[] {
   if (allowed === null) {
     return window.closes === null
       ? [strong("No time limit."), " What you write is kept until you hand in."]
-      : [strong("No time limit."), ` At closing, ${dayAndTime(window.closes, zone)}, what you have written is handed in.`];
+      : [
+          strong("No time limit."),
+          ` At closing, ${dayAndTime(window.closes, zone)}, what you have written is handed in.`,
+        ];
   }
   const length = allowed % MINUTE === 0 ? counted(allowed / MINUTE, "minute") : lengthInWords(allowed);
   const forYou = allowance.factor > 1 || allowance.extraMinutes > 0;
@@ -82,7 +85,10 @@ function dates({ window, zone }: RuleTerms): Phrase[] {
 }
 
 function questionsWords({ questions, maximum, drawn }: RuleTerms): Phrase[] {
-  return [strong(`${questions}, worth ${shown(maximum)} marks`), drawn ? ", drawn for you from a larger number." : "."];
+  return [
+    strong(`${questions}, worth ${shown(maximum)} marks`),
+    drawn ? ", drawn for you from a larger number." : ".",
+  ];
 }
 
 function afterwards({ rules, window, zone }: RuleTerms): Phrase[] {
@@ -117,9 +123,10 @@ export function ruleSentences(terms: RuleTerms): RuleSentence[] {
     },
     {
       name: "Leaving",
-      text: rules.timeLimit === undefined
-        ? ["You may leave and come back; every answer is kept."]
-        : ["You may leave and come back; every answer is kept, and the clock runs on."],
+      text:
+        rules.timeLimit === undefined
+          ? ["You may leave and come back; every answer is kept."]
+          : ["You may leave and come back; every answer is kept, and the clock runs on."],
     },
     {
       name: "Material",
@@ -128,7 +135,9 @@ export function ruleSentences(terms: RuleTerms): RuleSentence[] {
     { name: "Afterwards", text: afterwards(terms) },
     {
       name: "Counts",
-      text: rules.practice ? [strong("Practice."), " It stays outside the gradebook."] : ["It goes into the gradebook."],
+      text: rules.practice
+        ? [strong("Practice."), " It stays outside the gradebook."]
+        : ["It goes into the gradebook."],
     },
   ];
 }

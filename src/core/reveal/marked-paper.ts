@@ -67,7 +67,9 @@ export function paperQuestion(slot: MarkedSlot, reveal: Revelations): PaperQuest
     parts: marked.parts.map((part) => ({
       label: part.label,
       maximum: shown(part.maximum),
-      ...(written && { written: part.label === null ? summaryOf(slot.presented, slot.answer) : part.written }),
+      ...(written && {
+        written: part.label === null ? summaryOf(slot.presented, slot.answer) : part.written,
+      }),
       ...(reveal.right.visible && { right: part.right }),
       ...(marks && { state: part.state, marks: shown(part.marks), why: part.why }),
       ...(worked && part.feedback ? { feedback: part.feedback } : {}),

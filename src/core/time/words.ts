@@ -45,7 +45,8 @@ export function lengthInWords(length: number): string {
   const days = Math.floor(total / DAY);
   const hours = Math.floor((total % DAY) / HOUR);
   const minutes = Math.floor((total % HOUR) / MINUTE);
-  const pair = days > 0 ? [`${days} d`, hours && `${hours} h`] : [hours && `${hours} h`, minutes && `${minutes} min`];
+  const pair =
+    days > 0 ? [`${days} d`, hours && `${hours} h`] : [hours && `${hours} h`, minutes && `${minutes} min`];
   return pair.filter(Boolean).join(" ");
 }
 
@@ -88,6 +89,12 @@ export function spokenLength(length: number): string {
   const words = said.filter(([count]) => count > 0).map(([count, unit]) => counted(count, unit));
   return words.length > 0 ? words.join(" ") : "no time";
 }
+
+const NUMBERS = ["no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"];
+
+/** "one quiz", "three quizzes", "12 quizzes": small numbers in words, for running text. */
+export const countedInWords = (count: number, one: string, many = `${one}s`): string =>
+  `${NUMBERS[count] ?? count} ${count === 1 ? one : many}`;
 
 /** "1 question", "12 questions"; a plural of its own may be given. */
 export const counted = (count: number, one: string, many = `${one}s`): string =>

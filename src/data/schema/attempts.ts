@@ -60,7 +60,9 @@ export const attempt = pgTable(
   (table) => [
     unique().on(table.quizId, table.personId, table.number),
     // Two starts at once make one attempt.
-    uniqueIndex("one_running_attempt").on(table.quizId, table.personId).where(sql`${table.handedInAt} is null`),
+    uniqueIndex("one_running_attempt")
+      .on(table.quizId, table.personId)
+      .where(sql`${table.handedInAt} is null`),
     index("running_deadlines").on(table.deadline).where(sql`${table.handedInAt} is null`),
     index().on(table.personId),
   ],

@@ -25,5 +25,8 @@ export const enrolment = pgTable(
     role: courseRole().notNull(),
     createdAt: createdAt(),
   },
-  (table) => [primaryKey({ columns: [table.personId, table.courseId] }), index().on(table.courseId, table.role)],
+  (table) => [
+    primaryKey({ columns: [table.personId, table.courseId] }),
+    index().on(table.courseId, table.role),
+  ],
 );

@@ -1,4 +1,14 @@
-import { boolean, index, integer, numeric, pgEnum, pgTable, primaryKey, text, uuid } from "drizzle-orm/pg-core";
+import {
+  boolean,
+  index,
+  integer,
+  numeric,
+  pgEnum,
+  pgTable,
+  primaryKey,
+  text,
+  uuid,
+} from "drizzle-orm/pg-core";
 import { createdAt, id, instant } from "./columns";
 import { course } from "./courses";
 import { person } from "./people";

@@ -1,4 +1,14 @@
-import { doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from "drizzle-orm/pg-core";
+import {
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  unique,
+  uuid,
+} from "drizzle-orm/pg-core";
 import type { QuizFile } from "@/core/quiz/quiz-file";
 import type { Counts, RevealRules } from "@/core/quiz/rules";
 import { createdAt, id, instant } from "./columns";

@@ -21,12 +21,19 @@ async function examine(): Promise<Finding[]> {
     const off = Date.now() - (serverNow + trip / 2);
     findings.push(clockFinding(off));
   } catch {
-    findings.push({ good: false, words: "No connection just now. Better wait for a steady one before you start." });
+    findings.push({
+      good: false,
+      words: "No connection just now. Better wait for a steady one before you start.",
+    });
   }
   findings.push(
     (await canKeepAnswers())
       ? { good: true, words: "Can keep answers if the network drops" }
-      : { good: false, words: "Cannot keep answers on this device: with the network gone, new ones could be lost. Another browser window may do better." },
+      : {
+          good: false,
+          words:
+            "Cannot keep answers on this device: with the network gone, new ones could be lost. Another browser window may do better.",
+        },
   );
   return findings;
 }
@@ -34,7 +41,10 @@ async function examine(): Promise<Finding[]> {
 function clockFinding(off: number): Finding {
   if (Math.abs(off) < 5 * SECOND) return { good: true, words: "Its clock is right" };
   const size = Math.abs(off) < MINUTE ? Math.abs(off) : Math.round(Math.abs(off) / MINUTE) * MINUTE;
-  return { good: false, words: `Its clock is ${lengthInWords(size)} ${off > 0 ? "fast" : "slow"}. The desk shows the right time.` };
+  return {
+    good: false,
+    words: `Its clock is ${lengthInWords(size)} ${off > 0 ? "fast" : "slow"}. The desk shows the right time.`,
+  };
 }
 
 /** The state of this device, before a clock starts. */

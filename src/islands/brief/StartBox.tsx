@@ -48,7 +48,9 @@ export function StartBox(props: StartBoxProps) {
     setBusy(true);
     setProblem(null);
     try {
-      const { attemptId } = await ask<{ attemptId: string }>(`/api/quizzes/${props.quizId}/attempts`, { body: {} });
+      const { attemptId } = await ask<{ attemptId: string }>(`/api/quizzes/${props.quizId}/attempts`, {
+        body: {},
+      });
       location.assign(`/attempts/${attemptId}`);
     } catch (error) {
       setProblem(
@@ -81,7 +83,9 @@ export function StartBox(props: StartBoxProps) {
         Start now
       </button>
       <noscript>
-        <p className="mt-3 text-plum">Taking a quiz needs JavaScript; switch it on and read this page again.</p>
+        <p className="mt-3 text-plum">
+          Taking a quiz needs JavaScript; switch it on and read this page again.
+        </p>
       </noscript>
       <p className="small mt-2.5">
         {attemptWords}. Reading this page uses nothing up; you will be asked once more.
@@ -110,7 +114,9 @@ export function StartBox(props: StartBoxProps) {
 }
 
 const lengthOf = (length: number) =>
-  length % MINUTE === 0 ? `You have ${counted(length / MINUTE, "minute")}` : `You have ${lengthInWords(length)}`;
+  length % MINUTE === 0
+    ? `You have ${counted(length / MINUTE, "minute")}`
+    : `You have ${lengthInWords(length)}`;
 
 /** "at 14:32" today, "tomorrow 09:00" or "Wed 25 Nov, 23:59" later. */
 function endWords(ends: number, now: number, zone: string): string {
@@ -138,7 +144,14 @@ function useServerNow(madeAt: number): number {
 }
 
 /** From now to the due time, with the time allowed lit in ember. */
-function TimeDrawing({ now, ends, due, closes, allowedTime, zone }: StartBoxProps & { readonly ends: number }) {
+function TimeDrawing({
+  now,
+  ends,
+  due,
+  closes,
+  allowedTime,
+  zone,
+}: StartBoxProps & { readonly ends: number }) {
   const limit = due ?? closes;
   const to = limit === null ? ends + (ends - now) : Math.max(limit, ends);
   // A short time against a long window would be too thin to see: it takes at least a third of the line.

@@ -17,7 +17,7 @@ import { KEYS, useKeys } from "./use-keys";
 export function Desk({ view }: { readonly view: DeskView }) {
   const [store] = useState(() => new DeskStore(view));
   const state = useSyncExternalStore(store.subscribe, store.state, store.state);
-  const countdown = useCountdown(store, state.deadline);
+  const countdown = useCountdown(store, state.deadline, state.startedAt);
   const [ready, setReady] = useState(false);
   const [digitsHidden, setDigitsHidden] = useState(false);
   const [tools, setTools] = useState(view.reference !== null);
@@ -39,7 +39,10 @@ export function Desk({ view }: { readonly view: DeskView }) {
   const left = countdown.left;
 
   return (
-    <div className="flex h-dvh flex-col overflow-hidden max-lg:h-auto max-lg:min-h-dvh max-lg:overflow-visible" data-ready={ready}>
+    <div
+      className="flex h-dvh flex-col overflow-hidden max-lg:h-auto max-lg:min-h-dvh max-lg:overflow-visible"
+      data-ready={ready}
+    >
       {limit !== null && left !== null && (
         <EmberLine burned={1 - left / limit} notches={view.notices.map((notice) => notice / limit)} />
       )}
@@ -66,7 +69,12 @@ export function Desk({ view }: { readonly view: DeskView }) {
       </div>
       <footer className="grid grid-cols-[auto_1fr_auto] items-end gap-x-3 border-t border-line bg-sheet px-4 max-lg:sticky max-lg:bottom-0 sm:gap-x-6 sm:px-8">
         <div className="flex gap-2 pb-4">
-          <button type="button" className="button" disabled={look === "final" ? false : here <= 1} onClick={() => (look === "final" ? store.go(here) : store.go(here - 1))}>
+          <button
+            type="button"
+            className="button"
+            disabled={look === "final" ? false : here <= 1}
+            onClick={() => (look === "final" ? store.go(here) : store.go(here - 1))}
+          >
             <span aria-hidden="true">←</span>
             <span className="sr-only">{look === "final" ? "Back to question" : "Previous question,"}</span>
             {look === "final" ? here : here > 1 ? here - 1 : ""}
@@ -89,7 +97,11 @@ export function Desk({ view }: { readonly view: DeskView }) {
             </button>
           )}
           {look === "question" && (
-            <button type="button" className="button border-indigo text-indigo" onClick={() => store.look("final")}>
+            <button
+              type="button"
+              className="button border-indigo text-indigo"
+              onClick={() => store.look("final")}
+            >
               Final look
             </button>
           )}
@@ -109,7 +121,8 @@ export function Desk({ view }: { readonly view: DeskView }) {
         <p>This hands nothing in. Everything is kept, and the way back stands on top of Today.</p>
         {state.deadline !== null && (
           <p>
-            The clock runs on: your time ends at {timeOfDay(state.deadline, view.zone)}, whether you are here or not.
+            The clock runs on: your time ends at {timeOfDay(state.deadline, view.zone)}, whether you are here
+            or not.
           </p>
         )}
       </Confirm>
@@ -142,13 +155,19 @@ export function Desk({ view }: { readonly view: DeskView }) {
 function NoticeBar({ notice, left }: { readonly notice: number | null; readonly left: number | null }) {
   const SHOWN_FOR = 12_000;
   if (notice === null || left === null || left <= 0 || left < notice - SHOWN_FOR) return null;
-  return <p className="border-b border-line bg-ochre-2 px-4 py-1.5 text-center text-ochre sm:px-8">{spokenLength(notice)} left.</p>;
+  return (
+    <p className="border-b border-line bg-ochre-2 px-4 py-1.5 text-center text-ochre sm:px-8">
+      {spokenLength(notice)} left.
+    </p>
+  );
 }
 
 function Closing({ phase }: { readonly phase: "time-up" | "over" }) {
   return (
     <div role="status" className="mx-auto max-w-xl pt-10">
-      <h2 className="font-read text-[1.75rem] font-medium">{phase === "time-up" ? "Time is up" : "Handed in"}</h2>
+      <h2 className="font-read text-[1.75rem] font-medium">
+        {phase === "time-up" ? "Time is up" : "Handed in"}
+      </h2>
       <p className="mt-2 font-read text-lg">
         {phase === "time-up"
           ? "What you have written is being handed in for you. Your slip follows in a few seconds."
@@ -166,7 +185,9 @@ function useFocusOnTurn(here: number, look: string): void {
       turned.current = true;
       return;
     }
-    document.getElementById(look === "final" ? "final-look" : `question-${here}`)?.focus({ preventScroll: true });
+    document
+      .getElementById(look === "final" ? "final-look" : `question-${here}`)
+      ?.focus({ preventScroll: true });
     document.getElementById("content")?.scrollTo({ top: 0 });
     if (matchMedia("(max-width: 63.99rem)").matches) scrollTo({ top: 0 });
   }, [here, look]);

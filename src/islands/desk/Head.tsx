@@ -27,9 +27,10 @@ export function Head({ store, state, countdown, digitsHidden, onHideDigits, onLe
   const { view } = store;
   const saving = saveWords(state, view.zone);
   const Sign = SIGNS[saving.mood];
-  const attemptWords = view.allowed === null ? `attempt ${view.number}` : `attempt ${view.number} of ${view.allowed}`;
+  const attemptWords =
+    view.allowed === null ? `attempt ${view.number}` : `attempt ${view.number} of ${view.allowed}`;
   return (
-    <header className="flex flex-wrap items-center gap-x-6 gap-y-1.5 border-b border-line px-4 py-2 sm:px-8">
+    <header className="flex flex-wrap items-center gap-x-6 gap-y-1.5 border-b border-line bg-paper px-4 py-2 max-lg:sticky max-lg:top-0 max-lg:z-20 max-sm:gap-x-3 sm:px-8">
       <div className="min-w-0 flex-1 basis-48">
         <h1 className="truncate font-bold">{view.title}</h1>
         <p className="small truncate">
@@ -37,7 +38,11 @@ export function Head({ store, state, countdown, digitsHidden, onHideDigits, onLe
         </p>
       </div>
       <div className="flex items-center gap-3">
-        <p role="status" aria-live="polite" className={`flex items-center gap-1.5 text-[0.8125rem] font-bold ${MOODS[saving.mood]}`}>
+        <p
+          role="status"
+          aria-live="polite"
+          className={`flex items-center gap-1.5 text-[0.8125rem] font-bold ${MOODS[saving.mood]}`}
+        >
           <Sign aria-hidden="true" className="size-4 shrink-0" />
           {saving.words}
         </p>
@@ -52,9 +57,15 @@ export function Head({ store, state, countdown, digitsHidden, onHideDigits, onLe
           </button>
         )}
       </div>
-      <Clock state={state} store={store} countdown={countdown} digitsHidden={digitsHidden} onHideDigits={onHideDigits} />
+      <Clock
+        state={state}
+        store={store}
+        countdown={countdown}
+        digitsHidden={digitsHidden}
+        onHideDigits={onHideDigits}
+      />
       <button type="button" className="button button-quiet" onClick={onLeave}>
-        Leave for now
+        Leave<span className="max-sm:sr-only"> for now</span>
       </button>
     </header>
   );
@@ -68,8 +79,12 @@ function Clock({ state, store, countdown, digitsHidden, onHideDigits }: Omit<Hea
   }
   const last = left <= MINUTE;
   return (
-    <div className="flex items-center gap-4 border-line sm:border-l sm:pl-5">
-      <div role="timer" aria-label="Time left" className={`min-w-[5.25rem] text-right text-[1.625rem] leading-none font-bold ${last ? "text-ember" : ""}`}>
+    <div className="flex flex-1 items-center gap-4 border-line max-sm:gap-3 sm:flex-none sm:border-l sm:pl-5">
+      <div
+        role="timer"
+        aria-label="Time left"
+        className={`min-w-[5.25rem] text-[1.625rem] sm:text-right leading-none font-bold ${last ? "text-ember" : ""}`}
+      >
         {digitsHidden ? <span className="text-base font-normal text-ink-2">hidden</span> : clockDigits(left)}
       </div>
       <p className="small leading-snug">
@@ -77,7 +92,8 @@ function Clock({ state, store, countdown, digitsHidden, onHideDigits }: Omit<Hea
         ends {timeWithSeconds(state.deadline, zone)}
       </p>
       <button type="button" className="button" onClick={onHideDigits} aria-pressed={digitsHidden}>
-        {digitsHidden ? "Show digits" : "Hide digits"}
+        {digitsHidden ? "Show" : "Hide"}
+        <span className="max-sm:sr-only"> digits</span>
       </button>
       <p className="sr-only" aria-live={isLastMinute(left) ? "assertive" : "polite"}>
         {countdown.notice === null ? "" : `${spokenLength(countdown.notice)} left.`}

@@ -37,7 +37,8 @@ export function QuestionSheet({ store, state, slot }: QuestionSheetProps) {
         <p className="small mt-1 mb-3">{answering(question.kind).instruction(question)}</p>
         {state.replaced?.slot === slot && (
           <p role="status" className="mb-3 border-l-[3px] border-ochre bg-ochre-2 px-3 py-2">
-            Another device wrote here later, and that stands now. Before it stood here: <b>{state.replaced.before}</b>. Both are kept.
+            Another device wrote here later, and that stands now. Before it stood here:{" "}
+            <b>{state.replaced.before}</b>. Both are kept.
           </p>
         )}
         <View
@@ -52,7 +53,12 @@ export function QuestionSheet({ store, state, slot }: QuestionSheetProps) {
           onRuleOut={(option) => store.ruleOut(slot, option)}
         />
         {store.view.fold && (
-          <button type="button" className="button mt-6" aria-pressed={record.folded} onClick={() => store.fold(slot)}>
+          <button
+            type="button"
+            className="button mt-6"
+            aria-pressed={record.folded}
+            onClick={() => store.fold(slot)}
+          >
             <File aria-hidden="true" className={`size-4 ${record.folded ? "fill-ochre text-ochre" : ""}`} />
             {record.folded ? "Corner folded; unfold it" : "Fold corner to come back"}
           </button>

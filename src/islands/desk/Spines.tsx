@@ -30,7 +30,6 @@ export function Spines({ state, onGo }: SpinesProps) {
           const words = spineWords(slot, spine, here);
           const foot = spine.fill.state === "full" ? "w-full" : spine.fill.state === "part" ? "w-1/2" : "w-0";
           return (
-            // biome-ignore lint/suspicious/noArrayIndexKey: a slot is its place
             <li key={slot} className="shrink-0">
               <button
                 type="button"

@@ -5,7 +5,7 @@ import type { Fill } from "@/core/kinds/kind";
 import { type Instant, SECOND } from "@/core/time/instants";
 import { ask, Refusal } from "@/ui/requests";
 import { Journal } from "./journal";
-import { type SendState, Sender } from "./sender";
+import { Sender, type SendState } from "./sender";
 import { ServerClock } from "./server-clock";
 
 /** What stands in a slot on this screen. */
@@ -196,14 +196,21 @@ export class DeskStore {
     try {
       await this.saveNow();
       if (!this.#sender.isDone && this.#state.phase === "handing-in") {
-        throw new Error("Some answers are not on the server yet, so nothing is handed in. It goes on trying; press again in a moment.");
+        throw new Error(
+          "Some answers are not on the server yet, so nothing is handed in. It goes on trying; press again in a moment.",
+        );
       }
-      const { slip } = await ask<{ slip: string }>(`/api/attempts/${this.view.attemptId}/hand-in`, { body: {} });
+      const { slip } = await ask<{ slip: string }>(`/api/attempts/${this.view.attemptId}/hand-in`, {
+        body: {},
+      });
       await this.#finish(slip);
     } catch (error) {
       if (this.#state.phase === "handing-in") this.#set({ phase: "running" });
-      if (error instanceof Refusal || !(error instanceof TypeError || error instanceof DOMException)) throw error;
-      throw new Error("The server cannot be reached just now, so nothing is handed in yet. Everything is kept; press again in a moment.");
+      if (error instanceof Refusal || !(error instanceof TypeError || error instanceof DOMException))
+        throw error;
+      throw new Error(
+        "The server cannot be reached just now, so nothing is handed in yet. Everything is kept; press again in a moment.",
+      );
     }
   }
 
@@ -288,17 +295,25 @@ export class DeskStore {
   #post(entries: readonly JournalEntry[], keepalive: boolean): Promise<SaveReceipt> {
     const sentAt = performance.now();
     const body = { here: this.#state.here, entries };
-    return ask<SaveReceipt>(`/api/attempts/${this.view.attemptId}/save`, { body, keepalive, limit: 10_000 }).then((receipt) => {
+    return ask<SaveReceipt>(`/api/attempts/${this.view.attemptId}/save`, {
+      body,
+      keepalive,
+      limit: 10_000,
+    }).then((receipt) => {
       this.#pulse(receipt, sentAt);
       return receipt;
     });
   }
 
   #receive(receipt: SaveReceipt): void {
-    for (const { slot, device, revision } of receipt.saved) void this.journal.acknowledge(slot, device, revision);
+    for (const { slot, device, revision } of receipt.saved)
+      void this.journal.acknowledge(slot, device, revision);
     for (const newer of receipt.newer) this.#adopt(entryOf(newer), true);
     this.#set({
-      slots: this.#state.slots.map((slot, i) => ({ ...slot, saved: !this.#sender.isWaiting(i + 1) && !this.#typing.has(i + 1) })),
+      slots: this.#state.slots.map((slot, i) => ({
+        ...slot,
+        saved: !this.#sender.isWaiting(i + 1) && !this.#typing.has(i + 1),
+      })),
       allSaved: this.#sender.isDone,
       savedAt: this.#sender.isDone ? this.clock.now() : this.#state.savedAt,
       unreachableSince: null,
@@ -387,7 +402,15 @@ export class DeskStore {
   }
 }
 
-const entryOf = ({ slot, answer, folded, ruledOut, revision, device, writtenAt }: SlotRecord): JournalEntry => ({
+const entryOf = ({
+  slot,
+  answer,
+  folded,
+  ruledOut,
+  revision,
+  device,
+  writtenAt,
+}: SlotRecord): JournalEntry => ({
   slot,
   answer,
   folded,

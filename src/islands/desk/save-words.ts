@@ -11,7 +11,10 @@ export function saveWords(state: DeskState, zone: string): SaveWords {
   const { sending, unreachableSince, savedAt, allSaved, keepsOnDevice } = state;
   if (sending.kind === "refused") return { mood: "refused", words: `Not saved: ${sending.sentence}` };
   if (sending.kind === "signed-out") {
-    return { mood: "refused", words: "You are signed out. Your answers are kept on this device; sign in again to save them." };
+    return {
+      mood: "refused",
+      words: "You are signed out. Your answers are kept on this device; sign in again to save them.",
+    };
   }
   if (unreachableSince !== null) {
     const since = timeWithSeconds(unreachableSince, zone);

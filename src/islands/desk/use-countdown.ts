@@ -11,9 +11,12 @@ export interface Countdown {
 }
 
 /** Beats once a second, on the second, with the true time left; says when it is up. */
-export function useCountdown(store: DeskStore, deadline: number | null): Countdown {
+export function useCountdown(store: DeskStore, deadline: number | null, startedAt: number): Countdown {
   const { notices, clock } = store.view;
-  const [left, setLeft] = useState(deadline === null ? null : deadline - clock.serverNow);
+  // Until the clock has started, the whole time is left.
+  const [left, setLeft] = useState(
+    deadline === null ? null : deadline - Math.max(clock.serverNow, startedAt),
+  );
 
   useEffect(() => {
     if (deadline === null) {
@@ -23,20 +26,24 @@ export function useCountdown(store: DeskStore, deadline: number | null): Countdo
     let timer: ReturnType<typeof setTimeout>;
     const beat = () => {
       if (store.clock.needsMeasuring()) void store.measure();
-      const rest = deadline - store.clock.now();
+      const rest = deadline - Math.max(store.clock.now(), startedAt);
       setLeft(rest);
       if (rest <= 0) void store.timeIsUp();
       // To the next whole second of the rest, so that the digits change when the second does.
-      else timer = setTimeout(beat, (rest % 1_000) + 5);
+      else timer = setTimeout(beat, (rest % 1_000 || 1_000) + 5);
     };
     beat();
-    const seen = () => document.visibilityState === "visible" && (clearTimeout(timer), beat());
+    const seen = () => {
+      if (document.visibilityState !== "visible") return;
+      clearTimeout(timer);
+      beat();
+    };
     document.addEventListener("visibilitychange", seen);
     return () => {
       clearTimeout(timer);
       document.removeEventListener("visibilitychange", seen);
     };
-  }, [store, deadline]);
+  }, [store, deadline, startedAt]);
 
   return { left, notice: left === null ? null : currentNotice(notices, left) };
 }

@@ -54,7 +54,10 @@ const openedAgain = (opened: OpenedAttempt) =>
     .then(([row]) => (row ? { ...opened, attempt: row } : opened));
 
 /** The desk confirms that the first question is on the screen: the clock starts now, unless it has started already. */
-export async function confirmStart(viewer: Viewer, attemptId: string): Promise<AttemptPulse & { startedAt: number }> {
+export async function confirmStart(
+  viewer: Viewer,
+  attemptId: string,
+): Promise<AttemptPulse & { startedAt: number }> {
   const opened = await openAttempt(viewer, attemptId);
   let row = opened.attempt;
   if (!row.confirmed && row.handedInAt === null) {

@@ -1,19 +1,19 @@
 import { asc, desc, eq } from "drizzle-orm";
 import { planAttempt } from "@/core/attempt/plan";
-import { type HandedInBy } from "@/core/attempt/state";
+import type { HandedInBy } from "@/core/attempt/state";
 import { readAnswer } from "@/core/kinds/answering";
 import { present } from "@/core/kinds/marking";
 import { rangeWords } from "@/core/marking/mark-words";
 import { shown } from "@/core/numbers/exact";
-import { type PaperQuestion, paperQuestion } from "@/core/reveal/marked-paper";
 import type { Revealed } from "@/core/quiz/rules";
 import { REVEALED } from "@/core/quiz/rules";
+import { type PaperQuestion, paperQuestion } from "@/core/reveal/marked-paper";
 import type { Revelations } from "@/core/reveal/reveal";
 import { database } from "@/data/database";
 import { answer, mark } from "@/data/schema";
 import { versionContent } from "../quiz-versions";
-import { quizzesOf, revelationsOf } from "../student/quizzes-of";
 import { attemptsRemain } from "../student/lines";
+import { quizzesOf, revelationsOf } from "../student/quizzes-of";
 import type { Viewer } from "../viewer";
 import { openAttempt } from "./access";
 
@@ -32,7 +32,11 @@ export interface PaperView {
   readonly instructor: string;
   readonly returnedAt: number | null;
   /** The total, or null while it is not revealed. Figures as people see them. */
-  readonly total: { readonly earned: string; readonly maximum: string; readonly waiting: string | null } | null;
+  readonly total: {
+    readonly earned: string;
+    readonly maximum: string;
+    readonly waiting: string | null;
+  } | null;
   readonly feedback: string | null;
   readonly questions: readonly PaperQuestion[];
   /** What is not shown yet, each with when it will be. */
@@ -50,13 +54,16 @@ export async function markedPaperOf(viewer: Viewer, attemptId: string): Promise<
   if (row.handedInAt === null || row.handedInBy === null) return null;
   const content = await versionContent(row.versionId);
   const own = row.personId === viewer.id;
-  const item = own ? (await quizzesOf(viewer, course.id)).find((each) => each.quiz.id === quiz.id) : undefined;
+  const item = own
+    ? (await quizzesOf(viewer, course.id)).find((each) => each.quiz.id === quiz.id)
+    : undefined;
   const reveal = item
     ? revelationsOf(row, { reveal: content.rules.reveal }, item.ends, attemptsRemain(item))
     : opened.isStaff
       ? EVERYTHING
       : null;
-  if (!reveal) throw new Error("A marked paper was asked for by someone who is neither its student nor staff.");
+  if (!reveal)
+    throw new Error("A marked paper was asked for by someone who is neither its student nor staff.");
   const [answers, marks] = await Promise.all([
     database().select().from(answer).where(eq(answer.attemptId, row.id)),
     database()
@@ -90,7 +97,10 @@ export async function markedPaperOf(viewer: Viewer, attemptId: string): Promise<
     course,
     student: student.name,
     number: row.number,
-    allowed: content.rules.attempts === undefined ? null : content.rules.attempts + (item?.allowance.extraAttempts ?? 0),
+    allowed:
+      content.rules.attempts === undefined
+        ? null
+        : content.rules.attempts + (item?.allowance.extraAttempts ?? 0),
     startedAt: row.startedAt.getTime(),
     handedInAt: row.handedInAt.getTime(),
     by: row.handedInBy,
@@ -102,6 +112,9 @@ export async function markedPaperOf(viewer: Viewer, attemptId: string): Promise<
       : null,
     feedback: reveal.worked.visible ? row.feedback : null,
     questions,
-    hidden: REVEALED.filter((what) => !reveal[what].visible).map((what) => ({ what, when: reveal[what].when })),
+    hidden: REVEALED.filter((what) => !reveal[what].visible).map((what) => ({
+      what,
+      when: reveal[what].when,
+    })),
   };
 }

@@ -1,5 +1,5 @@
-import * as yup from "yup";
 import { validate as isUuid } from "uuid";
+import * as yup from "yup";
 import type { SaveReceipt, SlotRecord } from "@/core/attempt/desk-view";
 import { readAnswer } from "@/core/kinds/answering";
 import { GRACE, SECOND } from "@/core/time/instants";
@@ -20,7 +20,13 @@ const FARTHEST = Date.UTC(2100, 0, 1);
 
 const body = yup
   .object({
-    here: yup.number().strict().integer().min(1).max(1000).required("here is missing: the slot on the screen."),
+    here: yup
+      .number()
+      .strict()
+      .integer()
+      .min(1)
+      .max(1000)
+      .required("here is missing: the slot on the screen."),
     entries: yup
       .array()
       .strict()
@@ -65,6 +71,17 @@ const body = yup
   .strict()
   .noUnknown(({ unknown }) => `A save has fields that are not known here: ${unknown}.`);
 
+/** What is wrong with the shape of a save, as a sentence. */
+function mistakeSentence(error: unknown): string {
+  if (!(error instanceof yup.ValidationError)) throw error;
+  if (error.type === "typeError" || error.type === "nullable") {
+    const what = error.path ? `“${error.path}”` : "The body";
+    return `${what} is not of the type that a save needs: an object with here and entries.`;
+  }
+  const { message } = error;
+  return `${message.charAt(0).toUpperCase()}${message.slice(1)}${message.endsWith(".") ? "" : "."}`;
+}
+
 /** Only whose attempt it is learns what is wrong with a save; anyone else hears what they would hear anyway. */
 async function refusedInput(token: string, attemptId: string, sentence: string): Promise<Problem> {
   const viewer = await viewerOf(token);
@@ -77,7 +94,11 @@ async function refusedInput(token: string, attemptId: string, sentence: string):
  * Saves changes to a running attempt. Each is checked against its question first; then everything else is decided in
  * one statement. Answers only after the commit.
  */
-export async function saveAnswers(token: string | null, attemptId: string, input: unknown): Promise<SaveReceipt> {
+export async function saveAnswers(
+  token: string | null,
+  attemptId: string,
+  input: unknown,
+): Promise<SaveReceipt> {
   if (token === null) throw notSignedIn();
   if (!isUuid(attemptId)) throw notFound();
   const questions = await presentedOf(attemptId);
@@ -87,8 +108,7 @@ export async function saveAnswers(token: string | null, attemptId: string, input
   try {
     read = body.validateSync(input, { strict: true });
   } catch (error) {
-    const sentence = error instanceof yup.ValidationError ? error.message : "This is not a save.";
-    throw await refusedInput(token, attemptId, sentence);
+    throw await refusedInput(token, attemptId, mistakeSentence(error));
   }
   const entries: EntryToSave[] = [];
   const slots = new Set<number>();
@@ -96,7 +116,11 @@ export async function saveAnswers(token: string | null, attemptId: string, input
     const question = questions[entry.slot - 1];
     if (!question) throw await refusedInput(token, attemptId, `This attempt has no question ${entry.slot}.`);
     if (slots.has(entry.slot)) {
-      throw await refusedInput(token, attemptId, `Question ${entry.slot} stands twice in one save; send the newest.`);
+      throw await refusedInput(
+        token,
+        attemptId,
+        `Question ${entry.slot} stands twice in one save; send the newest.`,
+      );
     }
     slots.add(entry.slot);
     const reading = readAnswer(question, entry.answer);
@@ -128,7 +152,11 @@ export async function saveAnswers(token: string | null, attemptId: string, input
     if (outcome.attempt.handedInAt === null) await settle(attemptId);
     const ended = outcome.attempt.handedInAt ?? outcome.attempt.deadline;
     const when = ended === null ? "" : ` ${dayAndTime(Date.parse(ended), config.zone)}`;
-    throw new Problem(409, "handed-in", `This attempt was handed in${when}; its answers can no longer be changed.`);
+    throw new Problem(
+      409,
+      "handed-in",
+      `This attempt was handed in${when}; its answers can no longer be changed.`,
+    );
   }
   return {
     serverNow: at,

@@ -127,10 +127,12 @@ export async function handInByStudent(attemptId: string, personId: string): Prom
     const deadline = row.deadline?.getTime() ?? Number.POSITIVE_INFINITY;
     // Handed in before the clock was confirmed: no time was taken.
     if (row.startedAt.getTime() > at) {
-      await tx.update(attempt).set({ startedAt: new Date(at), confirmed: true }).where(eq(attempt.id, row.id));
+      await tx
+        .update(attempt)
+        .set({ startedAt: new Date(at), confirmed: true })
+        .where(eq(attempt.id, row.id));
     }
     if (at > deadline) await handIn(tx, row, "clock", deadline, null);
     else await handIn(tx, row, "student", at, personId);
   });
 }
-

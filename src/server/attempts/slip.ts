@@ -32,7 +32,9 @@ export interface SlipView {
 
 /** The proof of a hand-in, for its student and the course's staff; null while the attempt runs. */
 export async function slipOf(viewer: Viewer, attemptId: string): Promise<SlipView | null> {
-  const { attempt, quiz, course, student, instructor } = await openAttempt(viewer, attemptId, { staff: true });
+  const { attempt, quiz, course, student, instructor } = await openAttempt(viewer, attemptId, {
+    staff: true,
+  });
   if (attempt.handedInAt === null) return null;
   const [newest] = await database()
     .select()

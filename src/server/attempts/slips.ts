@@ -13,7 +13,9 @@ export function canonicalJson(value: unknown): string {
 
 /** SHA-256 of an answer's canonical JSON in UTF-8, in hexadecimal; "" when nothing was written. */
 export const answerDigest = (answer: unknown): string =>
-  answer === null || answer === undefined ? "" : createHash("sha256").update(canonicalJson(answer)).digest("hex");
+  answer === null || answer === undefined
+    ? ""
+    : createHash("sha256").update(canonicalJson(answer)).digest("hex");
 
 // No I, L, O or U: nothing that is misread from paper.
 const LETTERS = "0123456789ABCDEFGHJKMNPQRSTVWXYZ";

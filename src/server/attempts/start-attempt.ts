@@ -10,8 +10,8 @@ import { attempt, quizVersion } from "@/data/schema";
 import { iso, now } from "../clock";
 import { config } from "../config";
 import { Problem } from "../problems";
-import { openQuiz } from "../quizzes/open-quiz";
 import { versionContent } from "../quiz-versions";
+import { openQuiz } from "../quizzes/open-quiz";
 import { note } from "../record";
 import type { Viewer } from "../viewer";
 import { isOverdue, settle } from "./settle";
@@ -30,7 +30,11 @@ const attemptsOf = (quizId: string, personId: string) =>
 export async function startAttempt(viewer: Viewer, quizId: string): Promise<{ attemptId: string }> {
   const opened = await openQuiz(viewer, quizId);
   if (opened.role !== "student") {
-    throw new Problem(403, "students-only", "Only students of this course can start an attempt at this quiz.");
+    throw new Problem(
+      403,
+      "students-only",
+      "Only students of this course can start an attempt at this quiz.",
+    );
   }
   const { quiz: row, allowance: own, window } = opened;
   let attempts = await attemptsOf(row.id, viewer.id);
@@ -90,5 +94,9 @@ export async function startAttempt(viewer: Viewer, quizId: string): Promise<{ at
   if (attemptId) return { attemptId };
   const running = (await attemptsOf(row.id, viewer.id)).find((each) => each.handedInAt === null);
   if (running) return { attemptId: running.id };
-  throw new Problem(409, "started-elsewhere", "This attempt was started and handed in somewhere else meanwhile. Read the brief again.");
+  throw new Problem(
+    409,
+    "started-elsewhere",
+    "This attempt was started and handed in somewhere else meanwhile. Read the brief again.",
+  );
 }

@@ -11,8 +11,8 @@ import { attempt, quizVersion } from "@/data/schema";
 import { isOverdue, settle } from "../attempts/settle";
 import { now } from "../clock";
 import { config } from "../config";
-import { openQuiz } from "../quizzes/open-quiz";
 import { versionContent } from "../quiz-versions";
+import { openQuiz } from "../quizzes/open-quiz";
 import type { Viewer } from "../viewer";
 
 export interface BriefView {
@@ -32,7 +32,11 @@ export interface BriefView {
   /** Milliseconds; null: no limit. */
   readonly allowedTime: number | null;
   readonly allowed: number | null;
-  readonly pastAttempts: readonly { readonly id: string; readonly number: number; readonly handedInAt: Instant }[];
+  readonly pastAttempts: readonly {
+    readonly id: string;
+    readonly number: number;
+    readonly handedInAt: Instant;
+  }[];
 }
 
 /** Everything that is said before a clock starts. Reading it starts nothing. */

@@ -5,7 +5,9 @@ import { notFound } from "../problems";
 import type { Viewer } from "../viewer";
 import { type QuizOfPerson, quizzesOf } from "./quizzes-of";
 
-export type CourseOfPerson = typeof course.$inferSelect & { readonly role: "student" | "assistant" | "instructor" };
+export type CourseOfPerson = typeof course.$inferSelect & {
+  readonly role: "student" | "assistant" | "instructor";
+};
 
 /** The courses in which a person is enrolled, by their code. */
 export async function coursesOf(viewer: Viewer): Promise<CourseOfPerson[]> {

@@ -1,8 +1,8 @@
 import { and, asc, desc, eq } from "drizzle-orm";
+import { windowState } from "@/core/attempt/window";
 import { countedMark } from "@/core/gradebook/counts";
 import { type Category, type CourseStanding, courseStanding, type Item } from "@/core/gradebook/standing";
-import { exact, type Exact, shown, ZERO } from "@/core/numbers/exact";
-import { windowState } from "@/core/attempt/window";
+import { type Exact, exact, shown, ZERO } from "@/core/numbers/exact";
 import { dayOnly } from "@/core/time/words";
 import { database } from "@/data/database";
 import { adjustment, gradebookCategory, gradebookItem } from "@/data/schema";
@@ -52,7 +52,11 @@ export interface GradebookView {
     readonly rows: readonly GradebookRow[];
   }[];
   /** Quizzes of the course that stay outside. */
-  readonly practice: readonly { readonly quizId: string; readonly title: string; readonly attempts: number }[];
+  readonly practice: readonly {
+    readonly quizId: string;
+    readonly title: string;
+    readonly attempts: number;
+  }[];
 }
 
 const COUNTS_WORDS = {
@@ -74,7 +78,9 @@ type ItemRow = typeof gradebookItem.$inferSelect;
 type AdjustmentRow = typeof adjustment.$inferSelect;
 
 function stateWords(quiz: QuizOfPerson): string {
-  const handedIn = quiz.attempts.flatMap((each) => (each.handedInAt ? [each.handedInAt.getTime()] : [])).at(-1);
+  const handedIn = quiz.attempts
+    .flatMap((each) => (each.handedInAt ? [each.handedInAt.getTime()] : []))
+    .at(-1);
   if (quiz.standing.state === "running") return "running now";
   if (handedIn !== undefined) return `handed in ${dayOnly(handedIn, config.zone)}`;
   if (quiz.window.closes !== null) return `closes ${dayOnly(quiz.window.closes, config.zone)}`;
@@ -82,14 +88,23 @@ function stateWords(quiz: QuizOfPerson): string {
 }
 
 /** One piece of work for one student: what counts, and why. Marks that are not revealed yet are in no figure. */
-function entryOf(row: ItemRow, quiz: (QuizOfPerson & { ends: GroupEnds }) | undefined, set: AdjustmentRow | undefined): Entry {
+function entryOf(
+  row: ItemRow,
+  quiz: (QuizOfPerson & { ends: GroupEnds }) | undefined,
+  set: AdjustmentRow | undefined,
+): Entry {
   const maximum = exact(row.maximum);
   const handedIn = quiz?.attempts.filter((each) => each.handedInAt !== null) ?? [];
   const visible = quiz
-    ? handedIn.filter((each) => revelationsOf(each, quiz.facts, quiz.ends, attemptsRemain(quiz)).total.visible)
+    ? handedIn.filter(
+        (each) => revelationsOf(each, quiz.facts, quiz.ends, attemptsRemain(quiz)).total.visible,
+      )
     : [];
   const hidden = handedIn.length - visible.length;
-  const marks = visible.map((each) => ({ earned: exact(each.earned ?? "0"), awaited: exact(each.awaited ?? "0") }));
+  const marks = visible.map((each) => ({
+    earned: exact(each.earned ?? "0"),
+    awaited: exact(each.awaited ?? "0"),
+  }));
   const counted = quiz && hidden === 0 ? countedMark(quiz.facts.counts, marks) : null;
   const adjusted = set?.marks ? exact(set.marks) : null;
   const earned = adjusted ?? counted?.low ?? null;
@@ -104,11 +119,19 @@ function entryOf(row: ItemRow, quiz: (QuizOfPerson & { ends: GroupEnds }) | unde
   } else if (hidden > 0 && quiz) {
     const last = handedIn.at(-1);
     const when = last ? revelationsOf(last, quiz.facts, quiz.ends, attemptsRemain(quiz)).total.when : "";
-    reasons.push(when === "not shown" ? "Marks of this work are not shown." : `Handed in. Marks are shown ${when}.`);
+    reasons.push(
+      when === "not shown" ? "Marks of this work are not shown." : `Handed in. Marks are shown ${when}.`,
+    );
   } else if (awaited.compare(ZERO) > 0 && earned) {
-    reasons.push(`${shown(awaited)} marks awaiting marking: ends between ${shown(earned)} and ${shown(earned.add(awaited))}.`);
+    reasons.push(
+      `${shown(awaited)} marks awaiting marking: ends between ${shown(earned)} and ${shown(earned.add(awaited))}.`,
+    );
   } else if (counted && marks.length > 1) {
-    reasons.push(counted.attempt === null ? `Mean of ${marks.length} attempts.` : `Attempt ${counted.attempt + 1} of ${marks.length} counts.`);
+    reasons.push(
+      counted.attempt === null
+        ? `Mean of ${marks.length} attempts.`
+        : `Attempt ${counted.attempt + 1} of ${marks.length} counts.`,
+    );
   } else if (counted) reasons.push("Your only attempt.");
   else if (quiz?.standing.state === "running") reasons.push("Nothing to mark until you hand in.");
   else reasons.push(over ? "Nothing was handed in." : "Nothing to mark yet.");
@@ -128,13 +151,17 @@ function entryOf(row: ItemRow, quiz: (QuizOfPerson & { ends: GroupEnds }) | unde
       attemptId: handedIn.at(-1)?.id ?? null,
       state: quiz ? stateWords(quiz) : "marked outside Shizuka",
       attempts: marks.map((each, i) => ({
-        figure: each.awaited.compare(ZERO) > 0 ? `${each.earned.n === 0n ? "" : `${shown(each.earned)} + `}?` : shown(each.earned),
+        figure:
+          each.awaited.compare(ZERO) > 0
+            ? `${each.earned.n === 0n ? "" : `${shown(each.earned)} + `}?`
+            : shown(each.earned),
         counts: counted?.attempt === i,
       })),
       countsWords: quiz && quiz.facts.attempts !== 1 ? COUNTS_WORDS[quiz.facts.counts] : "only attempt",
       mark: earned
         ? {
-            figure: awaited.compare(ZERO) > 0 ? `${earned.n === 0n ? "" : `${shown(earned)} + `}?` : shown(earned),
+            figure:
+              awaited.compare(ZERO) > 0 ? `${earned.n === 0n ? "" : `${shown(earned)} + `}?` : shown(earned),
             maximum: shown(maximum),
             earnedShare: share(earned, maximum),
             awaitedShare: share(awaited, maximum),
@@ -149,7 +176,10 @@ function entryOf(row: ItemRow, quiz: (QuizOfPerson & { ends: GroupEnds }) | unde
 function weightOf(category: Category, item: Item, whole: Exact): string {
   const items = category.items.filter((each) => !each.excused);
   const points = items.reduce((total, each) => total.add(each.maximum), ZERO);
-  const part = category.mean === "equal" ? exact(`1/${Math.max(1, items.length)}`) : item.maximum.div(points.n === 0n ? 1 : points);
+  const part =
+    category.mean === "equal"
+      ? exact(`1/${Math.max(1, items.length)}`)
+      : item.maximum.div(points.n === 0n ? 1 : points);
   return percentage(category.weight.div(whole.n === 0n ? 1 : whole).mul(part));
 }
 
@@ -207,11 +237,18 @@ export async function gradebookOf(viewer: Viewer, slug: string): Promise<Gradebo
       return {
         title: categoryRows[i]?.title ?? "",
         weight: percentage(whole.n === 0n ? ZERO : category.weight.div(whole)),
-        remark: category.dropLowest > 0 ? `the lowest ${category.dropLowest === 1 ? "one" : category.dropLowest} of ${count} dropped` : "",
+        remark:
+          category.dropLowest > 0
+            ? `the lowest ${category.dropLowest === 1 ? "one" : category.dropLowest} of ${count} dropped`
+            : "",
         rows: (entries.get(category.id) ?? []).map(({ item, row }) => ({
           ...row,
           dropped: dropped.has(item.id),
-          weight: item.excused ? "excused" : dropped.has(item.id) ? "dropped" : weightOf(category, item, whole),
+          weight: item.excused
+            ? "excused"
+            : dropped.has(item.id)
+              ? "dropped"
+              : weightOf(category, item, whole),
           why: dropped.has(item.id) ? `Your lowest of the ${count}. ${row.why}` : row.why,
         })),
       };
@@ -224,7 +261,12 @@ export async function gradebookOf(viewer: Viewer, slug: string): Promise<Gradebo
 
 function standingWords(standing: CourseStanding): GradebookView["standing"] {
   const { markedSoFar, low, high, stillToCome } = standing;
-  const range = low && high ? (low.equals(high) ? percentage(low) : `${shown(low.mul(100))} – ${percentage(high)}`) : null;
+  const range =
+    low && high
+      ? low.equals(high)
+        ? percentage(low)
+        : `${shown(low.mul(100))} – ${percentage(high)}`
+      : null;
   return {
     markedSoFar: markedSoFar ? percentage(markedSoFar) : null,
     range,

@@ -1,5 +1,5 @@
-import { markFigure } from "@/core/marking/mark-words";
 import { timeAllowed } from "@/core/attempt/deadline";
+import { markFigure } from "@/core/marking/mark-words";
 import { lengthInWords } from "@/core/time/words";
 import type { GroupEnds, QuizOfPerson } from "./quizzes-of";
 import { revelationsOf } from "./quizzes-of";
@@ -16,7 +16,7 @@ export function limitWords({ facts, allowance }: Pick<QuizOfPerson, "facts" | "a
 
 /** "1 attempt", "best of 2", "unlimited attempts". */
 export function attemptsWords({ facts, allowance }: Pick<QuizOfPerson, "facts" | "allowance">): string {
-  if (facts.attempts === null) return "unlimited attempts";
+  if (facts.attempts === null) return "unlimited";
   const allowed = facts.attempts + allowance.extraAttempts;
   return allowed === 1 ? "1 attempt" : `${COUNTED[facts.counts]} of ${allowed}`;
 }

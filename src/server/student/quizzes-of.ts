@@ -29,8 +29,12 @@ export interface QuizOfPerson {
 
 /** When the last of the group can still write: the latest due, closing and running deadline over all allowances. */
 export const groupEnds = {
-  groupDue: sql<string | null>`greatest(${quiz.due}, (select ${max(allowance.due)} from ${allowance} where ${allowance.quizId} = ${quiz.id}))`,
-  groupCloses: sql<string | null>`greatest(${quiz.closes}, (select ${max(allowance.closes)} from ${allowance} where ${allowance.quizId} = ${quiz.id}))`,
+  groupDue: sql<
+    string | null
+  >`greatest(${quiz.due}, (select ${max(allowance.due)} from ${allowance} where ${allowance.quizId} = ${quiz.id}))`,
+  groupCloses: sql<
+    string | null
+  >`greatest(${quiz.closes}, (select ${max(allowance.closes)} from ${allowance} where ${allowance.quizId} = ${quiz.id}))`,
   groupStillWritesUntil: sql<
     string | null
   >`(select max(running.deadline) from attempt running where running.quiz_id = ${quiz.id} and running.handed_in_at is null)`,
@@ -78,7 +82,10 @@ async function attemptsOf(personId: string, quizIds: readonly string[]): Promise
 }
 
 /** The quizzes of a person's courses (or of one), with the person's attempts, in two queries. */
-export async function quizzesOf(viewer: Viewer, courseId?: string): Promise<(QuizOfPerson & { ends: GroupEnds })[]> {
+export async function quizzesOf(
+  viewer: Viewer,
+  courseId?: string,
+): Promise<(QuizOfPerson & { ends: GroupEnds })[]> {
   const rows = await database()
     .select({
       quiz,

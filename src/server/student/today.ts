@@ -1,6 +1,6 @@
 import { and, desc, eq, gt, isNull, or, sql } from "drizzle-orm";
-import { rangeWords } from "@/core/marking/mark-words";
 import { firstWords, plainText } from "@/core/kinds/text";
+import { rangeWords } from "@/core/marking/mark-words";
 import type { Instant } from "@/core/time/instants";
 import { DAY } from "@/core/time/instants";
 import { database } from "@/data/database";
@@ -28,20 +28,38 @@ export interface TodayView {
   /** Everything that is running, open, coming or lately handed in, nearest end first. */
   readonly bands: readonly QuizOfPerson[];
   readonly returned: readonly ReturnedWork[];
-  readonly notices: readonly { readonly text: string; readonly course: string; readonly author: string; readonly at: Instant }[];
+  readonly notices: readonly {
+    readonly text: string;
+    readonly course: string;
+    readonly author: string;
+    readonly at: Instant;
+  }[];
 }
 
-/** How long handed-in work stays among the bands. */
-const LATELY = 7 * DAY;
+/** How long handed-in or closed work stays among the bands: as long as the axis shows it. */
+const LATELY = 2 * DAY;
 const MOST_RETURNED = 4;
 
 function inBands(item: QuizOfPerson, at: Instant): boolean {
-  if (item.standing.mayStart || item.standing.state === "running" || item.standing.state === "not-open-yet") return true;
-  const ended = Math.max(item.window.closes ?? 0, ...item.attempts.map((each) => instantOf(each.handedInAt) ?? 0));
-  return at - ended < LATELY;
+  if (item.standing.mayStart || item.standing.state === "running" || item.standing.state === "not-open-yet")
+    return true;
+  const moments = item.attempts.flatMap((each) => [
+    instantOf(each.handedInAt) ?? 0,
+    instantOf(each.returnedAt) ?? 0,
+  ]);
+  return at - Math.max(item.window.closes ?? 0, ...moments) < LATELY;
 }
 
-const RANK = { running: 0, ready: 1, "handed-in": 3, marked: 3, returned: 3, "not-open-yet": 2, "no-attempts-left": 4, closed: 4 };
+const RANK = {
+  running: 0,
+  ready: 1,
+  "handed-in": 3,
+  marked: 3,
+  returned: 3,
+  "not-open-yet": 2,
+  "no-attempts-left": 4,
+  closed: 4,
+};
 
 function bandOrder(a: QuizOfPerson, b: QuizOfPerson): number {
   const rank = (item: QuizOfPerson) => (item.facts.practice ? 0.5 : 0) + RANK[item.standing.state];
@@ -90,7 +108,10 @@ async function noticesOf(viewer: Viewer): Promise<TodayView["notices"]> {
     .where(
       and(
         eq(enrolment.personId, viewer.id),
-        or(isNull(notice.shownUntil), gt(notice.shownUntil, sql`${new Date(now()).toISOString()}::timestamptz`)),
+        or(
+          isNull(notice.shownUntil),
+          gt(notice.shownUntil, sql`${new Date(now()).toISOString()}::timestamptz`),
+        ),
       ),
     )
     .orderBy(desc(notice.createdAt))

@@ -49,7 +49,8 @@ export const numericAnswering: AnsweringKind<PresentedNumeric, NumericAnswer> = 
     const known = new Set(presented.parts.map((part) => part.id));
     const kept: Record<string, string> = {};
     for (const [id, text] of Object.entries(parts)) {
-      if (!known.has(id)) return { ok: false, problem: "The answer names a part that this question does not have." };
+      if (!known.has(id))
+        return { ok: false, problem: "The answer names a part that this question does not have." };
       if (typeof text !== "string" || text.length > LONGEST_NUMBER) {
         return { ok: false, problem: `Each part takes a text of ${LONGEST_NUMBER} characters at most.` };
       }

@@ -32,20 +32,20 @@ export interface Numeric extends QuestionCommon {
 
 const toleranceShape = exactObject({
   rule: yup.string().strict().oneOf(["absolute", "relative", "figures"]).required("is missing"),
-  within: exactNumber(0, 1e15).when("rule", {
-    is: (rule: string) => rule === "absolute" || rule === "relative",
-    // biome-ignore lint/suspicious/noThenProperty: Yup names its branch so
-    then: (schema) => schema.required("is missing: how far off a right answer may be"),
-  }),
-  figures: yup
-    .number()
-    .strict()
-    .integer()
-    .min(1)
-    .max(15)
-    .when("rule", { is: "figures", then: (schema) => schema.required("is missing: how many figures") }), // biome-ignore lint/suspicious/noThenProperty: Yup names its branch so
+  within: exactNumber(0, 1e15),
+  figures: yup.number().strict().integer().min(1).max(15),
   units: yup.number().strict().integer().min(0).max(9),
-});
+})
+  .test(
+    "within",
+    "within is missing: how far off a right answer may be",
+    ({ rule, within }) => rule === "figures" || within !== undefined,
+  )
+  .test(
+    "figures",
+    "figures is missing: how many",
+    ({ rule, figures }) => rule !== "figures" || figures !== undefined,
+  );
 
 const shape = shapeOf<Numeric>(
   exactObject({
@@ -78,7 +78,8 @@ const shape = shapeOf<Numeric>(
 
 /** Whether a number is right, apart from how many figures were written. */
 function isRight(value: Exact, key: Exact, tolerance: Tolerance): boolean {
-  if (tolerance.rule === "figures") return agreeToFigures(value, key, tolerance.figures, tolerance.units ?? 0);
+  if (tolerance.rule === "figures")
+    return agreeToFigures(value, key, tolerance.figures, tolerance.units ?? 0);
   const off = value.sub(key).abs();
   const within = exact(tolerance.within);
   return off.compare(tolerance.rule === "absolute" ? within : within.mul(key.abs())) <= 0;
@@ -107,7 +108,8 @@ function markPart(part: NumericPart, text: string, label: string | null): Marked
   const { tolerance } = part;
   const asked = tolerance.rule === "figures" ? tolerance.figures : 0;
   const tooFew = reading.figures < asked;
-  const judgedTo = tooFew && tolerance.rule === "figures" ? { ...tolerance, figures: reading.figures } : tolerance;
+  const judgedTo =
+    tooFew && tolerance.rule === "figures" ? { ...tolerance, figures: reading.figures } : tolerance;
   if (!isRight(reading.value, key, judgedTo)) return outcome("none", ZERO, "not the right value");
   if (!tooFew) return outcome("full", maximum, "right");
   const lost = exact(part.tooFewFiguresLoses ?? 1);

@@ -33,7 +33,11 @@ export const presentedName = (seed: string, question: string, option: string) =>
 
 /** The options in the order of this attempt, those that stay last at the end. */
 export function presentOptions(
-  question: { readonly id: string; readonly options: readonly Option[]; readonly keepOrder?: boolean | undefined },
+  question: {
+    readonly id: string;
+    readonly options: readonly Option[];
+    readonly keepOrder?: boolean | undefined;
+  },
   seed: string,
 ): PresentedOption[] {
   const moving = question.options.filter((option) => !option.last);

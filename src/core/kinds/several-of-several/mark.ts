@@ -43,12 +43,21 @@ const shape = shapeOf<SeveralOfSeveral>(
 );
 
 /** All or nothing, or (right picked - wrong picked) / number right, never below zero. */
-function creditFor(question: SeveralOfSeveral, rightPicked: number, wrongPicked: number, right: number): Exact {
+function creditFor(
+  question: SeveralOfSeveral,
+  rightPicked: number,
+  wrongPicked: number,
+  right: number,
+): Exact {
   if (question.credit === "all-or-nothing") return rightPicked === right && wrongPicked === 0 ? ONE : ZERO;
   return atLeast(exact(`${rightPicked - wrongPicked}/${right}`), ZERO);
 }
 
-function mark(question: SeveralOfSeveral, seed: string, answer: SeveralOfSeveralAnswer | null): MarkedQuestion {
+function mark(
+  question: SeveralOfSeveral,
+  seed: string,
+  answer: SeveralOfSeveralAnswer | null,
+): MarkedQuestion {
   const maximum = exact(question.marks);
   const picks = new Set(answer?.picks ?? []);
   const isPicked = (option: Option) => picks.has(presentedName(seed, question.id, option.id));

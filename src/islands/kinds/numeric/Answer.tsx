@@ -8,7 +8,11 @@ export function NumericView(props: AnswerProps<PresentedNumeric, NumericAnswer>)
   const write = (part: string, text: string) => {
     const parts = { ...answer?.parts, [part]: text };
     const written = Object.fromEntries(Object.entries(parts).filter(([, each]) => each.trim() !== ""));
-    onType(Object.keys(written).length > 0 ? { parts: { ...written, ...(text.trim() ? { [part]: text } : {}) } } : null);
+    onType(
+      Object.keys(written).length > 0
+        ? { parts: { ...written, ...(text.trim() ? { [part]: text } : {}) } }
+        : null,
+    );
   };
   const single = question.parts.length === 1;
   return (
@@ -73,7 +77,11 @@ function NumberPart({ slot, part, text, single, onWrite, onLeave }: NumberPartPr
             aria-invalid={reading !== null && !reading.ok}
           />
           {part.unit && <span className="text-lg">{part.unit}</span>}
-          <span id={`${id}-reading`} className={reading && !reading.ok ? "text-sm text-plum" : "small"} aria-live="polite">
+          <span
+            id={`${id}-reading`}
+            className={reading && !reading.ok ? "text-sm text-plum" : "small"}
+            aria-live="polite"
+          >
             {[reading?.words, part.ruleWords].filter(Boolean).join(" · ")}
           </span>
         </div>

@@ -1,5 +1,8 @@
 import { useState } from "react";
-import type { PresentedSeveralOfSeveral, SeveralOfSeveralAnswer } from "@/core/kinds/several-of-several/answer";
+import type {
+  PresentedSeveralOfSeveral,
+  SeveralOfSeveralAnswer,
+} from "@/core/kinds/several-of-several/answer";
 import { counted } from "@/core/time/words";
 import type { AnswerProps } from "../answer-props";
 import { OptionList } from "../picks/OptionList";

@@ -1,0 +1,36 @@
+const arrows = require("./tools/lib/arrows.json");
+
+const CORE_LIBRARIES = ["yup", "fraction\\.js", "date-fns", "@date-fns/tz"];
+
+module.exports = {
+  forbidden: [
+    ...Object.entries(arrows).map(([from, to]) => ({
+      name: `arrow-from-${from}`,
+      severity: "error",
+      from: { path: `^src/${from}/`, pathNot: "\\.test\\.tsx?$" },
+      to: { path: "^src/", pathNot: `^src/(${to.join("|")})/` },
+    })),
+    {
+      name: "core-is-pure",
+      comment: "The core uses nothing but itself and its few libraries: no I/O, no clock, no interface.",
+      severity: "error",
+      from: { path: "^src/core/", pathNot: "\\.test\\.tsx?$" },
+      to: { pathNot: `^(src/core/|node_modules/(${CORE_LIBRARIES.join("|")})/)` },
+    },
+    {
+      name: "no-circles",
+      severity: "error",
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ["type-only"] } },
+    },
+  ],
+  options: {
+    doNotFollow: { path: "node_modules" },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: "tsconfig.json" },
+    enhancedResolveOptions: {
+      exportsFields: ["exports"],
+      conditionNames: ["import", "require", "node", "default", "types"],
+    },
+  },
+};

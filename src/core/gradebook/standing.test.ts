@@ -1,0 +1,78 @@
+import { expect, test } from "vitest";
+import { exact, shown } from "../numbers/exact";
+import { type Category, courseStanding, type Item, percent } from "./standing";
+
+const item = (id: string, maximum: number, earned: number | null, awaited = 0): Item => ({
+  id,
+  maximum: exact(maximum),
+  mark: earned === null ? null : { earned: exact(earned), awaited: exact(awaited) },
+});
+const category = (
+  id: string,
+  weight: number,
+  items: Item[],
+  dropLowest = 0,
+  mean: Category["mean"] = "by-points",
+): Category => ({
+  id,
+  weight: exact(weight),
+  mean,
+  dropLowest,
+  items,
+});
+const figure = (value: Parameters<typeof percent>[0] | null) =>
+  value === null ? null : shown(percent(value));
+
+const worked = [
+  category("quizzes", 40, [item("a", 20, 16), item("b", 20, 9), item("c", 20, 12, 4), item("d", 20, 19)], 1),
+  category("written", 60, [item("e", 50, 41)]),
+];
+
+test("the worked example", () => {
+  const standing = courseStanding(worked);
+  const [quizzes] = standing.categories;
+  expect([...(quizzes?.dropped ?? [])]).toEqual(["b"]);
+  expect(figure(quizzes?.markedSoFar ?? null)).toBe("83.93");
+  expect(figure(quizzes?.low ?? null)).toBe("78.33");
+  expect(figure(quizzes?.high ?? null)).toBe("85");
+  expect(figure(standing.markedSoFar)).toBe("82.77");
+  expect(figure(standing.low)).toBe("80.53");
+  expect(figure(standing.high)).toBe("83.2");
+  expect(figure(standing.stillToCome)).toBe("0");
+});
+
+test("a category with nothing marked leaves the weights of what is marked so far", () => {
+  const standing = courseStanding([
+    category("a", 40, [item("x", 10, 5)]),
+    category("b", 60, [item("y", 10, null)]),
+  ]);
+  expect(figure(standing.markedSoFar)).toBe("50");
+  expect(figure(standing.stillToCome)).toBe("60");
+});
+
+test("nothing at all is nothing to say, not zero", () => {
+  const standing = courseStanding([category("a", 100, [item("x", 10, null)])]);
+  expect(standing.markedSoFar).toBeNull();
+  expect(standing.low).toBeNull();
+});
+
+test("a missed item is zero only where the course says so", () => {
+  const items = [item("x", 10, 8), { ...item("y", 10, null), over: true }];
+  expect(figure(courseStanding([category("a", 1, items)]).low)).toBe("80");
+  expect(figure(courseStanding([category("a", 1, items)], { missingCountsZero: true }).low)).toBe("40");
+});
+
+test("excused work leaves the calculation, and the last marked item is never dropped", () => {
+  const excused = { ...item("x", 10, 0), excused: true };
+  expect(figure(courseStanding([category("a", 1, [excused, item("y", 10, 7)], 3)]).low)).toBe("70");
+});
+
+test("a category may take the plain mean of percentages", () => {
+  const items = [item("x", 10, 10), item("y", 100, 50)];
+  expect(figure(courseStanding([category("a", 1, items, 0, "equal")]).low)).toBe("75");
+});
+
+test("what awaits is not dropped while another could be lower", () => {
+  const items = [item("waits", 20, 2, 18), item("low", 20, 8), item("fine", 20, 18)];
+  expect([...(courseStanding([category("a", 1, items, 1)]).categories[0]?.dropped ?? [])]).toEqual(["low"]);
+});

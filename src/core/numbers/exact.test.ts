@@ -1,0 +1,53 @@
+import fc from "fast-check";
+import { expect, test } from "vitest";
+import { exact, rounded, shown, stored, sum, written } from "./exact";
+
+test("a third is a third", () => {
+  expect(sum([exact("1/3"), exact("1/3"), exact("1/3")]).equals(1)).toBe(true);
+  expect(exact(0.1).add(exact(0.2)).equals(exact("0.3"))).toBe(true);
+});
+
+test("five marks in three equal parts, the first right at the third try at a cost of 1/3", () => {
+  const part = exact(5).div(3);
+  const first = part.mul(exact(1).sub(exact("1/3").mul(2)));
+  expect(stored(first)).toBe("0.5556");
+  expect(shown(first)).toBe("0.56");
+  const whole = sum([first, part, part]);
+  expect(stored(whole)).toBe("3.8889");
+  expect(shown(whole)).toBe("3.89");
+});
+
+test("figures are shown to two decimals, trailing zeros dropped, halves away from zero", () => {
+  expect(shown("12")).toBe("12");
+  expect(shown("12.50")).toBe("12.5");
+  expect(shown("0.005")).toBe("0.01");
+  expect(shown("-0.005")).toBe("-0.01");
+  expect(shown("-0.001")).toBe("0");
+  expect(shown("2.675")).toBe("2.68");
+  expect(shown(100)).toBe("100");
+  expect(rounded(exact("7/2"), 0)).toBe("4");
+});
+
+test("scientific writing of small and large numbers is exact", () => {
+  expect(exact(1e-7).equals(exact("1/10000000"))).toBe(true);
+  expect(exact("1.5e3").equals(1500)).toBe(true);
+  expect(exact(1e21).toFraction()).toBe(`1${"0".repeat(21)}`);
+});
+
+test("an exact number is written so that it reads back the same", () => {
+  fc.assert(
+    fc.property(fc.integer(), fc.integer({ min: 1, max: 10_000 }), (n, d) => {
+      const value = exact(`${n}/${d}`);
+      return exact(written(value)).equals(value);
+    }),
+  );
+});
+
+test("rounding is never off by more than half a place", () => {
+  fc.assert(
+    fc.property(fc.integer({ min: -1e6, max: 1e6 }), fc.integer({ min: 1, max: 999 }), (n, d) => {
+      const value = exact(`${n}/${d}`);
+      return exact(rounded(value, 4)).sub(value).abs().compare(exact("1/20000")) <= 0;
+    }),
+  );
+});

@@ -1,0 +1,68 @@
+import { expect, test } from "vitest";
+import { NO_ALLOWANCE } from "../attempt/deadline";
+import type { QuizRules } from "./rules";
+import { type RuleTerms, ruleSentences } from "./sentences";
+
+const rules: QuizRules = {
+  timeLimit: 20,
+  attempts: 2,
+  counts: "best",
+  order: "free",
+  reveal: {
+    total: "at-hand-in",
+    marks: "at-hand-in",
+    written: "at-hand-in",
+    right: "after-closing",
+    worked: "after-closing",
+  },
+};
+const terms: RuleTerms = {
+  rules,
+  window: { opens: null, due: null, closes: Date.parse("2026-11-25T23:59:00Z") },
+  allowance: NO_ALLOWANCE,
+  used: 0,
+  questions: 10,
+  drawn: false,
+  maximum: "30",
+  zone: "Europe/London",
+};
+const said = (change: Partial<RuleTerms> = {}) =>
+  Object.fromEntries(
+    ruleSentences({ ...terms, ...change }).map(({ name, text }) => [
+      name,
+      text.map((phrase) => (typeof phrase === "string" ? phrase : phrase.strong)).join(""),
+    ]),
+  );
+
+test("the sentences come from the settings", () => {
+  expect(said()).toMatchObject({
+    Time: "20 minutes, from the moment you start. It runs on if you leave, and at the end hands in what you have written.",
+    Pace: "About 2 min for each question.",
+    Attempts: "Two, none used. The best one counts.",
+    Window: "No due time. Closes Wed 25 Nov, 23:59.",
+    Questions: "10, worth 30 marks.",
+    Order: "Free. You can go back to any question until you hand in.",
+    Afterwards:
+      "Your marks as soon as you hand in. Right answers and worked answers after Wed 25 Nov, 23:59. ",
+  });
+});
+
+test("absent rules are said too", () => {
+  const { timeLimit: _, attempts: __, ...bare } = rules;
+  const window = { opens: null, due: null, closes: null };
+  expect(said({ rules: bare, window })).toMatchObject({
+    Time: "No time limit. What you write is kept until you hand in.",
+    Attempts: "As many as you like, none used. The best one counts.",
+    Window: "No due time and no closing.",
+    Leaving: "You may leave and come back; every answer is kept.",
+    Material: "Your instructor has not said what may be used; ask if you are unsure.",
+  });
+});
+
+test("an allowance is said as what holds for this student", () => {
+  const allowance = { ...NO_ALLOWANCE, factor: 1.25, extraMinutes: 5, extraAttempts: 1 };
+  expect(said({ allowance, used: 1 })).toMatchObject({
+    Time: expect.stringMatching(/^30 minutes for you, from/),
+    Attempts: "Three, one used. The best one counts.",
+  });
+});

@@ -1,0 +1,97 @@
+import AxeBuilder from "@axe-core/playwright";
+import type { Page } from "@playwright/test";
+import { allSaved, expect, goTo, startFromBrief, test } from "../support/house";
+
+async function expectAccessible(page: Page, state: string): Promise<void> {
+  await test.step(state, async () => {
+    const { violations } = await new AxeBuilder({ page })
+      .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"])
+      .analyze();
+    expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html).join(" | ")}`)).toEqual(
+      [],
+    );
+  });
+}
+
+/** No part of the page may be wider than the screen it is on. */
+async function expectNoSideways(page: Page, state: string): Promise<void> {
+  const over = await page.evaluate(
+    () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+  );
+  expect(over, `${state} scrolls sideways`).toBeLessThanOrEqual(0);
+}
+
+for (const [name, options] of [
+  ["day", { viewport: { width: 1280, height: 800 }, colorScheme: "light" }],
+  ["night", { viewport: { width: 1280, height: 800 }, colorScheme: "dark" }],
+  ["phone", { viewport: { width: 390, height: 844 }, colorScheme: "light", hasTouch: true }],
+  // 200 % zoom of a 1280 wide window.
+  ["zoomed", { viewport: { width: 640, height: 400 }, colorScheme: "light" }],
+] as const) {
+  test.describe(name, () => {
+    test.use({ ...options, contextOptions: { reducedMotion: "reduce" } });
+
+    test(`every screen and state is accessible, by ${name}`, async ({ page, house }) => {
+      test.setTimeout(120_000);
+      const see = async (state: string) => {
+        await expectAccessible(page, state);
+        await expectNoSideways(page, state);
+      };
+      await page.goto(`${house.url}/sign-in`);
+      await see("sign-in");
+      await page.getByRole("button", { name: "Sign in", exact: true }).first().click();
+      await expect(page.getByRole("alert")).toBeVisible();
+      await see("sign-in refused");
+      const student = {
+        day: "ximena.bratt",
+        night: "priya.sandoval",
+        phone: "fionnuala.rao",
+        zoomed: "noor.haldane",
+      }[name];
+      await house.signIn(page, student);
+      await see("Today");
+      await page.goto(`${house.url}/courses`);
+      await see("courses");
+      await page.goto(`${house.url}/courses/nav-110`);
+      await see("course");
+      await page.goto(`${house.url}/nothing/here`);
+      await see("not found");
+      await page.goto(`${house.url}/quizzes/${await house.quiz("Compass and variation")}`);
+      await see("brief of a closed quiz");
+      await page.goto(`${house.url}/quizzes/${await house.quiz("Tides and clearances")}`);
+      await expect(page.getByText("ms to the server")).toBeVisible();
+      await see("brief");
+      await page.getByRole("button", { name: "Start now" }).click();
+      await see("brief, asking");
+      await page.getByRole("button", { name: "Not yet" }).click();
+      await startFromBrief(page, house, "Tides and clearances");
+      await page.getByRole("radio").first().check();
+      await allSaved(page);
+      await see("desk, one of several");
+      await goTo(page, 3);
+      await page.getByRole("checkbox").first().check();
+      await see("desk, several of several");
+      await goTo(page, 4);
+      await page.getByLabel("Range of the tide").fill("four");
+      await see("desk, numeric, unreadable");
+      await page.keyboard.press("Escape");
+      await page.getByRole("button", { name: "Leave" }).click();
+      await see("desk, leaving");
+      await page.getByRole("button", { name: "Stay" }).click();
+      await page.getByRole("button", { name: "Final look" }).click();
+      await see("final look");
+      await page.getByRole("button", { name: "Hand in" }).click();
+      await see("final look, asking");
+      await page.getByRole("alertdialog").getByRole("button", { name: "Hand in" }).click();
+      await page.waitForURL("**/slip");
+      await see("slip");
+      await page.getByRole("link", { name: "Marked paper" }).click();
+      await page.waitForURL("**/paper");
+      await see("marked paper");
+      await page.getByRole("link", { name: "All on one page" }).click();
+      await see("marked paper, all");
+      await page.goto(`${house.url}/gradebook/nav-110`);
+      await see("gradebook");
+    });
+  });
+}

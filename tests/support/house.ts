@@ -1,0 +1,175 @@
+import { type APIRequestContext, type Browser, test as base, expect, type Page } from "@playwright/test";
+import postgres from "postgres";
+import { createDatabase, type RunningServer, startServer } from "../../tools/lib/server.mjs";
+
+const TEMPLATE = "demo_template";
+const PASSWORD = "quiet harbour";
+
+const cluster = {
+  url(database: string): string {
+    const url = process.env.TEST_CLUSTER;
+    if (!url) throw new Error("TEST_CLUSTER is not set: run these tests with  npm test e2e");
+    return url + database;
+  },
+};
+
+let made = 0;
+
+/** An application with a demo college of its own. */
+export class House {
+  private constructor(
+    readonly databaseUrl: string,
+    private server: RunningServer,
+    readonly sql: postgres.Sql,
+  ) {}
+
+  static async open(env: Record<string, string> = {}): Promise<House> {
+    made += 1;
+    const name = `house_${process.pid}_${made}`;
+    const url = await createDatabase(cluster, name, TEMPLATE);
+    return new House(url, await startServer(url, env), postgres(url, { max: 2, onnotice: () => {} }));
+  }
+
+  get url(): string {
+    return this.server.url;
+  }
+
+  /** Kills the application as a crash would, with no chance to tidy up. */
+  async kill(): Promise<void> {
+    await this.server.kill();
+  }
+
+  /** Starts it again on the same port, perhaps with other settings. */
+  async restart(env: Record<string, string> = {}): Promise<void> {
+    this.server = await startServer(this.databaseUrl, { PORT: String(this.server.port), ...env });
+  }
+
+  async close(): Promise<void> {
+    await this.sql.end();
+    await this.server.stop();
+  }
+
+  /** The id of a quiz by its title. */
+  async quiz(title: string): Promise<string> {
+    const [row] = await this.sql<{ id: string }[]>`select id from quiz where title = ${title}`;
+    if (!row) throw new Error(`There is no quiz ${title}.`);
+    return row.id;
+  }
+
+  /** A signed-in way to call endpoints, as a page of ours would. */
+  async caller(request: APIRequestContext, name: string | null): Promise<Caller> {
+    if (name === null) return new Caller(request, this.url, "");
+    const answer = await request.post(`${this.url}/sign-in`, {
+      form: { email: `${name}@alderquay.example`, password: PASSWORD },
+      headers: { origin: this.url },
+      maxRedirects: 0,
+    });
+    expect(answer.status()).toBe(303);
+    const cookie = answer
+      .headersArray()
+      .filter(({ name: header }) => header.toLowerCase() === "set-cookie")
+      .map(({ value }) => value.split(";")[0])
+      .join("; ");
+    return new Caller(request, this.url, cookie);
+  }
+
+  /** A browser page of its own, signed in. */
+  async page(browser: Browser, name: string): Promise<Page> {
+    const page = await (await browser.newContext()).newPage();
+    await this.signIn(page, name);
+    return page;
+  }
+
+  async signIn(page: Page, name: string): Promise<void> {
+    await page.goto(`${this.url}/sign-in`);
+    await page.getByLabel("E-mail address").fill(`${name}@alderquay.example`);
+    await page.getByLabel("Password").fill(PASSWORD);
+    await page.getByRole("button", { name: "Sign in", exact: true }).first().click();
+    await page.waitForURL("**/today");
+  }
+}
+
+export interface Answered {
+  readonly status: number;
+  readonly type: string;
+  readonly text: string;
+  readonly headers: Record<string, string>;
+  // biome-ignore lint/suspicious/noExplicitAny: tests read what came, whatever it is
+  readonly json: any;
+}
+
+export class Caller {
+  constructor(
+    private readonly request: APIRequestContext,
+    private readonly url: string,
+    readonly cookie: string,
+  ) {}
+
+  async #answer(response: Awaited<ReturnType<APIRequestContext["get"]>>): Promise<Answered> {
+    const text = await response.text();
+    const type = response.headers()["content-type"] ?? "";
+    return {
+      status: response.status(),
+      type,
+      text,
+      headers: response.headers(),
+      json: type.includes("json") ? JSON.parse(text) : null,
+    };
+  }
+
+  async get(path: string): Promise<Answered> {
+    return this.#answer(
+      await this.request.get(this.url + path, { headers: { cookie: this.cookie }, maxRedirects: 0 }),
+    );
+  }
+
+  async post(path: string, data: unknown, headers: Record<string, string> = {}): Promise<Answered> {
+    const response = await this.request.post(this.url + path, {
+      data: typeof data === "string" ? data : JSON.stringify(data),
+      headers: { cookie: this.cookie, origin: this.url, "content-type": "application/json", ...headers },
+      maxRedirects: 0,
+    });
+    return this.#answer(response);
+  }
+}
+
+/** Starts an attempt from its brief, as a student does; ends at the desk, ready. */
+export async function startFromBrief(page: Page, house: House, title: string): Promise<void> {
+  await page.goto(`${house.url}/quizzes/${await house.quiz(title)}`);
+  await page.getByRole("button", { name: "Start now" }).click();
+  await page.getByRole("alertdialog").getByRole("button", { name: "Start the attempt" }).click();
+  await atDesk(page);
+}
+
+/** Waits until the desk is there and listens. */
+export async function atDesk(page: Page): Promise<void> {
+  await page.waitForURL(/\/attempts\/[^/]+$/);
+  await page.locator("[data-ready=true]").waitFor();
+}
+
+export const attemptIn = (page: Page): string => new URL(page.url()).pathname.split("/")[2] ?? "";
+
+/** Goes to a question by its spine. */
+export const goTo = (page: Page, slot: number) =>
+  page
+    .getByRole("navigation", { name: "Questions" })
+    .getByRole("button", { name: new RegExp(`^Question ${slot}(,|$)`) })
+    .click();
+
+export const allSaved = (page: Page) =>
+  expect(page.getByRole("status").filter({ hasText: "All saved" })).toBeVisible();
+
+/** Tests share one application in each worker, unless they open their own. */
+export const test = base.extend<object, { house: House }>({
+  house: [
+    // biome-ignore lint/correctness/noEmptyPattern: Playwright wants the pattern
+    async ({}, use) => {
+      const house = await House.open();
+      await use(house);
+      await house.close();
+    },
+    { scope: "worker", timeout: 60_000 },
+  ],
+});
+
+export { expect };

@@ -1,0 +1,2 @@
+export const CHROMIUM_ARGS: readonly string[];
+export function ensureChromium(): string;
