@@ -2,6 +2,7 @@ import { database, disconnect } from "./data/database";
 import { migrate } from "./data/migrate";
 import { layDemo } from "./demo/lay";
 import { ADMINISTRATOR, addressOf, INSTRUCTORS, NOOR } from "./demo/people";
+import { saveLane } from "./server/attempts/save-lane";
 import { config } from "./server/config";
 import { startSweeper } from "./server/jobs/sweeper";
 import { DEMO_PASSWORD } from "./server/offered-people";
@@ -19,7 +20,7 @@ export async function prepare(): Promise<{ laid: boolean }> {
   return { laid: config.demo ? await layDemo(database()) : false };
 }
 
-export { startSweeper as startJobs };
+export { saveLane, startSweeper as startJobs };
 
 export const stop = disconnect;
 

@@ -2,14 +2,14 @@ import { defineMiddleware } from "astro:middleware";
 import { randomBytes } from "node:crypto";
 import { config } from "./server/config";
 import { log } from "./server/log";
-import { notFound, notSignedIn, Problem, problemBody } from "./server/problems";
+import { refuseForeign } from "./server/origin";
+import { notFound, notSignedIn, type Problem, problemBody, problemOf } from "./server/problems";
 import { countingQueries } from "./server/query-count";
 import { SESSION_COOKIE, sessionToken, viewerOf } from "./server/viewer";
 
 const SAFE_METHODS = new Set(["GET", "HEAD", "OPTIONS"]);
-const PUBLIC = new Set(["/sign-in", "/health", "/404", "/500"]);
-/** Endpoints that check the session themselves, inside their one statement. */
-const CHECKS_ITSELF = /^\/api\/attempts\/[^/]+\/save$/;
+const PUBLIC = new Set(["/sign-in", "/404", "/500"]);
+const WITHOUT_SESSION = new Set(["/health", "/api/time"]);
 
 const isApi = (path: string) => path.startsWith("/api/");
 
@@ -18,17 +18,6 @@ const problemResponse = (problem: Problem, reference: string) =>
     status: problem.status,
     headers: { "content-type": "application/problem+json" },
   });
-
-/** Unsafe requests are taken from our own pages only. Browsers send Origin with every one of them. */
-function isForeign(request: Request, url: URL): boolean {
-  if (SAFE_METHODS.has(request.method)) return false;
-  const origin = request.headers.get("origin");
-  return (
-    origin === null ||
-    !URL.canParse(origin) ||
-    new URL(origin).host !== (request.headers.get("host") ?? url.host)
-  );
-}
 
 export const onRequest = defineMiddleware(async (context, next) => {
   const { request, url, locals, cookies } = context;
@@ -43,15 +32,12 @@ export const onRequest = defineMiddleware(async (context, next) => {
 
   const answer = async (): Promise<Response> => {
     try {
-      if (isForeign(request, url)) {
-        throw new Problem(
-          403,
-          "foreign-origin",
-          "This request did not come from Shizuka's own pages, so nothing was done.",
-        );
+      if (!SAFE_METHODS.has(request.method)) {
+        refuseForeign(request.headers.get("origin"), request.headers.get("host") ?? url.host);
       }
-      if (!CHECKS_ITSELF.test(path)) locals.viewer = await viewerOf(locals.token);
-      if (!locals.viewer && !PUBLIC.has(path) && !CHECKS_ITSELF.test(path)) {
+      const asks = !WITHOUT_SESSION.has(path);
+      if (asks) locals.viewer = await viewerOf(locals.token);
+      if (asks && !locals.viewer && !PUBLIC.has(path)) {
         if (isApi(path)) throw notSignedIn();
         const wanted =
           SAFE_METHODS.has(request.method) && path !== "/" ? `?after=${encodeURIComponent(path)}` : "";
@@ -61,14 +47,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
       if (isApi(path) && response.status === 404) throw notFound();
       return response;
     } catch (error) {
-      const problem =
-        error instanceof Problem
-          ? error
-          : new Problem(
-              500,
-              "our-fault",
-              "Something went wrong on our side. What you wrote is kept; please try again.",
-            );
+      const problem = problemOf(error);
       if (problem.status >= 500) log.error({ err: error, reference, path }, "request failed");
       if (isApi(path)) return problemResponse(problem, reference);
       if (problem.status === 401) return context.redirect(`/sign-in?after=${encodeURIComponent(path)}`, 303);

@@ -39,6 +39,7 @@ const HEADERS = {
 };
 
 const server = createServer((request, response) => {
+  if (application.saveLane(request, response)) return;
   files(request, response, () => {
     for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
     compress(request, response, () => handler(request, response));

@@ -3,18 +3,17 @@ import { randomBytes } from "node:crypto";
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { startCluster } from "./lib/postgres.mjs";
-import { ensureBuild, ensurePackages, freePort, main, ROOT, Stop, say } from "./lib/steps.mjs";
+import { ensureBuild, ensurePackages, freePort, HOME, main, ROOT, Stop, say } from "./lib/steps.mjs";
 
 /**
  * `npm start`: everything from a fresh clone to a running demo. `--fresh` begins anew. DATABASE_URL uses an existing
  * server instead of an own cluster; PORT and HOST say where to listen.
  */
 const fresh = process.argv.includes("--fresh");
-const home = join(ROOT, ".shizuka");
-const runFile = join(home, "run.json");
+const runFile = join(HOME, "run.json");
 
 await main(async () => {
-  mkdirSync(home, { recursive: true });
+  mkdirSync(HOME, { recursive: true });
   refuseSecondStart();
   writeFileSync(runFile, JSON.stringify({ pid: process.pid }));
   let cluster = null;
@@ -34,7 +33,7 @@ await main(async () => {
       say("Starting the database ...");
       cluster = await startCluster("demo", { fresh });
     }
-    await serve(process.env.DATABASE_URL ?? cluster.url("postgres"));
+    await serve(process.env.DATABASE_URL || cluster.url("postgres"));
   } finally {
     tidy();
   }
@@ -70,7 +69,7 @@ function isStart(pid) {
 /** The secret that signs sessions: SHIZUKA_SECRET, or one made at the first start and kept. */
 function secret() {
   if (process.env.SHIZUKA_SECRET) return process.env.SHIZUKA_SECRET;
-  const file = join(home, "secret");
+  const file = join(HOME, "secret");
   if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString("hex"), { mode: 0o600 });
   return readFileSync(file, "utf8").trim();
 }

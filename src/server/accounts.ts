@@ -5,6 +5,7 @@ import { database } from "@/data/database";
 import * as schema from "@/data/schema";
 import { newId } from "@/data/schema/columns";
 import { config } from "./config";
+import { log } from "./log";
 
 export const SESSION_DAYS = 14;
 
@@ -30,6 +31,7 @@ function create() {
     // Our own limit holds for every process; see sign-in.ts.
     rateLimit: { enabled: false },
     telemetry: { enabled: false },
+    logger: { level: "error", log: (_, message) => log.error({ from: "the sign-in library" }, message) },
     advanced: { database: { generateId: () => newId() }, cookiePrefix: "shizuka" },
   });
 }

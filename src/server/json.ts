@@ -1,14 +1,13 @@
 import { badInput, Problem } from "./problems";
 
 /** The largest body that an endpoint reads, in bytes. */
-const LARGEST = 512 * 1024;
+export const LARGEST_BODY = 512 * 1024;
 
-/** The JSON body of a request. @throws Problem when it is too large or no JSON. */
-export async function jsonBody(request: Request): Promise<unknown> {
-  const tooLarge = () => new Problem(413, "too-large", `Send ${LARGEST / 1024} kB at most in one request.`);
-  if (Number(request.headers.get("content-length") ?? 0) > LARGEST) throw tooLarge();
-  const text = await request.text();
-  if (text.length > LARGEST) throw tooLarge();
+export const tooLarge = () =>
+  new Problem(413, "too-large", `Send ${LARGEST_BODY / 1024} kB at most in one request.`);
+
+/** JSON from the text of a body. @throws Problem when it is none. */
+export function parsedJson(text: string): unknown {
   try {
     return JSON.parse(text);
   } catch {

@@ -22,6 +22,16 @@ export const notSignedIn = () =>
 export const badInput = (sentence: string, more: Readonly<Record<string, unknown>> = {}) =>
   new Problem(422, "bad-input", sentence, more);
 
+/** Any error as a problem: what was not foreseen is our fault, and says no more. */
+export const problemOf = (error: unknown): Problem =>
+  error instanceof Problem
+    ? error
+    : new Problem(
+        500,
+        "our-fault",
+        "Something went wrong on our side. What you wrote is kept; please try again.",
+      );
+
 /** The body of a problem, with the reference that the log has too. */
 export const problemBody = (problem: Problem, reference: string) => ({
   ...problem.more,

@@ -11,7 +11,7 @@ import {
   writeFileSync,
 } from "node:fs";
 import { join } from "node:path";
-import { freePort, installDebian, ROOT, Stop, say } from "./steps.mjs";
+import { freePort, HOME, installDebian, Stop, say } from "./steps.mjs";
 
 const INSTALL = "apt-get install -y postgresql-15";
 
@@ -49,7 +49,7 @@ function runner() {
 
 /** Where a cluster lies: under the project, unless the user who runs it cannot get there (a home folder of root's). */
 function clusterFolder(name, user) {
-  const inside = join(ROOT, ".shizuka", name);
+  const inside = join(HOME, name);
   mkdirSync(inside, { recursive: true });
   if (!user) return inside;
   chownSync(inside, user.uid, user.gid);
@@ -57,7 +57,7 @@ function clusterFolder(name, user) {
   if (reachable) return inside;
   const outside = join(
     "/var/lib/shizuka",
-    createHash("sha256").update(ROOT).digest("hex").slice(0, 12),
+    createHash("sha256").update(HOME).digest("hex").slice(0, 12),
     name,
   );
   mkdirSync(outside, { recursive: true });

@@ -8,6 +8,9 @@ import { fileURLToPath } from "node:url";
 /** The project's own folder. */
 export const ROOT = resolve(dirname(fileURLToPath(import.meta.url)), "../..");
 
+/** Where clusters, secrets and results lie. SHIZUKA_HOME moves it, so that trials of the start touch nobody's demo. */
+export const HOME = process.env.SHIZUKA_HOME ?? join(ROOT, ".shizuka");
+
 export const say = (text) => console.log(text);
 
 /** Ends with one clear line, and no stack. */

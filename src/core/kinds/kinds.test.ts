@@ -29,7 +29,9 @@ const several = (credit: "by-option" | "all-or-nothing"): Question => ({
     .concat([{ id: "d", text: "d", right: false }]),
 });
 
-const numeric: Question = {
+type Numeric = Extract<Question, { kind: "numeric" }>;
+
+const numeric: Numeric = {
   id: "tide",
   kind: "numeric",
   text: "How high?",
@@ -91,8 +93,9 @@ describe("several of several", () => {
 });
 
 describe("numeric", () => {
-  const state = (a: string, question = numeric) => markQuestion(question, seed, { parts: { a } }).parts[0];
-  const withTolerance = (key: string, figures: number, units = 0): Question => ({
+  const state = (a: string, question: Question = numeric) =>
+    markQuestion(question, seed, { parts: { a } }).parts[0];
+  const withTolerance = (key: string, figures: number, units = 0): Numeric => ({
     ...numeric,
     marks: 1,
     parts: [{ id: "a", marks: 1, key, tolerance: { rule: "figures", figures, units } }],
@@ -114,7 +117,7 @@ describe("numeric", () => {
     expect(state("2.8")?.why).toBe(
       "too few figures: right to 2 figures, but 3 were asked for, which loses the marks",
     );
-    const mild = { ...withTolerance("2.84173", 3) } as Extract<Question, { kind: "numeric" }>;
+    const mild = { ...withTolerance("2.84173", 3) };
     const parts = mild.parts.map((part) => ({ ...part, tooFewFiguresLoses: "1/4" }));
     expect(state("2.8", { ...mild, parts })).toMatchObject({ state: "part", marks: "3/4" });
     expect(state("2.9", { ...mild, parts })).toMatchObject({ state: "none", why: "not the right value" });

@@ -1,0 +1,11 @@
+import { Problem } from "./problems";
+
+/** Unsafe requests are taken from our own pages only; browsers send Origin with every one of them. @throws Problem */
+export function refuseForeign(origin: string | null | undefined, host: string | null | undefined): void {
+  if (origin && host && URL.canParse(origin) && new URL(origin).host === host) return;
+  throw new Problem(
+    403,
+    "foreign-origin",
+    "This request did not come from Shizuka's own pages, so nothing was done.",
+  );
+}

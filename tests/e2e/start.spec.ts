@@ -1,0 +1,104 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { expect, test } from "@playwright/test";
+import { freePort } from "../../tools/lib/steps.mjs";
+
+test.describe.configure({ mode: "serial" });
+
+let home: string;
+let port: number;
+const running: ChildProcess[] = [];
+
+test.beforeAll(async () => {
+  home = mkdtempSync(join(tmpdir(), "shizuka-start-"));
+  port = Number(await freePort());
+});
+
+test.afterAll(async () => {
+  for (const child of running) child.kill("SIGTERM");
+  await Promise.all(
+    running.map(
+      (child) => child.exitCode ?? child.signalCode ?? new Promise((done) => child.once("exit", done)),
+    ),
+  );
+  rmSync(home, { recursive: true, force: true });
+});
+
+/** Starts the demo in a home of its own; answers what it printed once it says where it is, or when it ends. */
+function start(...args: string[]): Promise<{ child: ChildProcess; output: string; code: number | null }> {
+  const env = { ...process.env, SHIZUKA_HOME: home, PORT: String(port), DATABASE_URL: "" };
+  const child = spawn("node", ["tools/start.mjs", ...args], { env, stdio: ["ignore", "pipe", "pipe"] });
+  running.push(child);
+  let output = "";
+  return new Promise((done) => {
+    const read = (piece: Buffer) => {
+      output += piece;
+      if (output.includes("Stop with Ctrl-C.")) done({ child, output, code: null });
+    };
+    child.stdout.on("data", read);
+    child.stderr.on("data", read);
+    child.once("exit", (code) => done({ child, output, code }));
+  });
+}
+
+const ended = (child: ChildProcess) => new Promise<number | null>((done) => child.once("exit", done));
+const people = async (request: import("@playwright/test").APIRequestContext) =>
+  (await (await request.get(`http://127.0.0.1:${port}/sign-in`)).text()).includes("Noor Haldane");
+
+test("a first start lays the college, prints the address and the sign-ins; a second one says that it runs already", async ({
+  request,
+}) => {
+  const { child, output } = await start();
+  expect(output).toContain("Laid the demo college.");
+  expect(output).toContain(`http://127.0.0.1:${port}`);
+  expect(output).toContain("noor.haldane@alderquay.example");
+  expect(await people(request)).toBe(true);
+
+  const second = await start();
+  expect(second.code).toBe(1);
+  expect(second.output).toContain(`Shizuka runs already at http://127.0.0.1:${port}`);
+  expect(await people(request)).toBe(true);
+
+  // Ctrl-C, and start again: what was there is there.
+  child.kill("SIGINT");
+  expect(await ended(child)).toBe(0);
+  await expect(request.get(`http://127.0.0.1:${port}/health`)).rejects.toThrow();
+});
+
+test("after kill -9 the next start works, takes the left database over, and is quick", async ({
+  request,
+}) => {
+  const first = await start();
+  expect(first.output).not.toContain("Laid the demo college.");
+  first.child.kill("SIGKILL");
+  await ended(first.child);
+  // The server notices that its parent is gone.
+  await expect
+    .poll(() =>
+      request.get(`http://127.0.0.1:${port}/health`).then(
+        () => true,
+        () => false,
+      ),
+    )
+    .toBe(false);
+  const before = Date.now();
+  const again = await start();
+  expect(again.code).toBeNull();
+  expect(await people(request)).toBe(true);
+  // 8 s are the budget on a quiet machine; here other tests run beside it.
+  expect(Date.now() - before).toBeLessThan(16_000);
+
+  const pid = Number(readFileSync(join(home, "demo/data/postmaster.pid"), "utf8").split("\n")[0]);
+  again.child.kill("SIGTERM");
+  expect(await ended(again.child)).toBe(0);
+  expect(() => process.kill(pid, 0), "the database it started is taken down").toThrow();
+});
+
+test("--fresh begins anew", async () => {
+  const { child, output } = await start("--fresh");
+  expect(output).toContain("Laid the demo college.");
+  child.kill("SIGINT");
+  expect(await ended(child)).toBe(0);
+});
