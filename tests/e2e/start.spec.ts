@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from "node:child_process";
-import { mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { chmodSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect, test } from "@playwright/test";
@@ -13,6 +13,8 @@ const running: ChildProcess[] = [];
 
 test.beforeAll(async () => {
   home = mkdtempSync(join(tmpdir(), "shizuka-start-"));
+  // The database runs as another user when we are root.
+  chmodSync(home, 0o755);
   port = Number(await freePort());
 });
 
