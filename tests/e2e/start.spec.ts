@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from "node:child_process";
-import { chmodSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { chmodSync, existsSync, mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect, test } from "@playwright/test";
@@ -92,10 +92,11 @@ test("after kill -9 the next start works, takes the left database over, and is q
   // 8 s are the budget on a quiet machine; here other tests run beside it.
   expect(Date.now() - before).toBeLessThan(16_000);
 
-  const pid = Number(readFileSync(join(home, "demo/data/postmaster.pid"), "utf8").split("\n")[0]);
+  const pidFile = join(home, "demo/data/postmaster.pid");
+  expect(existsSync(pidFile)).toBe(true);
   again.child.kill("SIGTERM");
   expect(await ended(again.child)).toBe(0);
-  expect(() => process.kill(pid, 0), "the database it started is taken down").toThrow();
+  expect(existsSync(pidFile), "the database it started is taken down").toBe(false);
 });
 
 test("--fresh begins anew", async () => {
