@@ -10,5 +10,7 @@ declare namespace App {
     zone: string;
     /** Names this request in the log and in problems. */
     reference: string;
+    /** The request failed, and the page that says so is being made. */
+    failed?: boolean;
   }
 }

@@ -21,6 +21,8 @@ const problemResponse = (problem: Problem, reference: string) =>
 
 export const onRequest = defineMiddleware(async (context, next) => {
   const { request, url, locals, cookies } = context;
+  // The pages that say what went wrong come through here again; they ask for nothing that could fail once more.
+  if (locals.failed) return next();
   const path = url.pathname;
   const reference = randomBytes(5).toString("hex");
   const started = performance.now();
@@ -51,6 +53,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
       if (problem.status >= 500) log.error({ err: error, reference, path }, "request failed");
       if (isApi(path)) return problemResponse(problem, reference);
       if (problem.status === 401) return context.redirect(`/sign-in?after=${encodeURIComponent(path)}`, 303);
+      locals.failed = true;
       if (problem.status === 404) return context.rewrite("/404");
       if (problem.status < 500) {
         return new Response(problem.sentence, {

@@ -112,3 +112,24 @@ test("the session ends in the middle: the desk says so, and after signing in aga
     await house.sql`select answer from answer where attempt_id = ${attemptIn(page)} and slot = 1`;
   expect(kept?.answer).toEqual({ parts: { a: "68" } });
 });
+
+test("with the database gone every page says so in its own look, with a reference; when it is back all is well", async ({
+  page,
+}) => {
+  const house = await House.open();
+  try {
+    await house.signIn(page, "noor.haldane");
+    await house.cutDatabase();
+    const answer = await page.goto(`${house.url}/today`);
+    expect(answer?.status()).toBe(500);
+    await expect(page.getByRole("heading", { name: "Something went wrong on our side" })).toBeVisible();
+    await expect(page.getByText("name this reference")).toContainText(/[0-9a-f]{10}/);
+    expect((await page.request.get(`${house.url}/health`)).status()).toBe(503);
+    await house.restoreDatabase();
+    await page.getByRole("link", { name: "Try again" }).click();
+    await expect(page).toHaveURL(/\/today$/);
+    await expect(page.getByRole("region", { name: "Your quizzes" })).toBeVisible();
+  } finally {
+    await house.close();
+  }
+});

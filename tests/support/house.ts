@@ -44,6 +44,23 @@ export class House {
     this.server = await startServer(this.databaseUrl, { PORT: String(this.server.port), ...env });
   }
 
+  /** Makes the application's database refuse everything, as a stopped one does. */
+  async cutDatabase(): Promise<void> {
+    await this.#letIn(false);
+  }
+
+  async restoreDatabase(): Promise<void> {
+    await this.#letIn(true);
+  }
+
+  async #letIn(allowed: boolean): Promise<void> {
+    const admin = postgres(cluster.url("postgres"), { max: 1, onnotice: () => {} });
+    const name = new URL(this.databaseUrl).pathname.slice(1);
+    await admin.unsafe(`alter database "${name}" allow_connections ${allowed}`);
+    if (!allowed) await admin`select pg_terminate_backend(pid) from pg_stat_activity where datname = ${name}`;
+    await admin.end();
+  }
+
   async close(): Promise<void> {
     await this.sql.end();
     await this.server.stop();
