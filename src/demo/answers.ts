@@ -1,6 +1,6 @@
 import { planAttempt } from "@/core/attempt/plan";
 import type { Answer } from "@/core/kinds/answering";
-import type { Question } from "@/core/kinds/marking";
+import { type Question, rightAnswerTo } from "@/core/kinds/marking";
 import { presentedName } from "@/core/kinds/picks/options";
 import type { QuizFile } from "@/core/quiz/quiz-file";
 
@@ -12,26 +12,21 @@ export interface Slips {
   readonly written?: Readonly<Record<string, Readonly<Record<string, string>>>>;
 }
 
-function answerTo(question: Question, seed: string, wrong: boolean): Answer {
+function wrongAnswerTo(question: Question, seed: string): Answer | null {
   const named = (id: string) => presentedName(seed, question.id, id);
-  if (question.kind === "numeric") {
-    const parts = question.parts.map((part) => [part.id, wrong ? "999" : inFiguresAsked(part)] as const);
-    return { parts: Object.fromEntries(parts) };
+  switch (question.kind) {
+    case "numeric":
+      return { parts: Object.fromEntries(question.parts.map((part) => [part.id, "999"])) };
+    case "one-of-several":
+      return { pick: named(question.options.find((option) => !option.right)?.id ?? "") };
+    case "several-of-several": {
+      const right = question.options.filter((option) => option.right);
+      const others = question.options.filter((option) => !option.right);
+      return { picks: [...right.slice(1), ...others.slice(0, 1)].map((option) => named(option.id)) };
+    }
+    default:
+      return null;
   }
-  const right = question.options.filter((option) => option.right);
-  const others = question.options.filter((option) => !option.right);
-  if (question.kind === "one-of-several") {
-    return { pick: named((wrong ? others : right)[0]?.id ?? "") };
-  }
-  const picks = wrong ? [...right.slice(1), ...others.slice(0, 1)] : right;
-  return { picks: picks.map((option) => named(option.id)) };
-}
-
-function inFiguresAsked(part: Extract<Question, { kind: "numeric" }>["parts"][number]): string {
-  const key = String(part.key);
-  return part.tolerance.rule === "figures" && !key.includes(".") && key.length < part.tolerance.figures
-    ? `${key}.${"0".repeat(part.tolerance.figures - key.length)}`
-    : key;
 }
 
 /** The answers of a sample attempt, by slot. */
@@ -40,10 +35,13 @@ export function sampleAnswers(quiz: QuizFile, seed: string, slips: Slips): Map<n
   for (const { slot, question } of planAttempt(quiz, seed)) {
     if (slips.empty?.includes(question.id)) continue;
     const written = slips.written?.[question.id];
-    answers.set(
-      slot,
-      written ? { parts: written } : answerTo(question, seed, slips.wrong?.includes(question.id) ?? false),
-    );
+    const isWrong = slips.wrong?.includes(question.id) ?? false;
+    const answer = written
+      ? { parts: written }
+      : isWrong
+        ? wrongAnswerTo(question, seed)
+        : rightAnswerTo(question, seed);
+    if (answer) answers.set(slot, answer);
   }
   return answers;
 }

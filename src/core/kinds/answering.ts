@@ -1,27 +1,44 @@
 import { agreed } from "./agreed";
+import { declarationAnswering } from "./declaration/answer";
+import { essayAnswering } from "./essay/answer";
+import { gapsAnswering } from "./gaps/answer";
 import type { AnsweringKind, PresentedCommon } from "./kind";
-import { type NumericAnswer, numericAnswering, type PresentedNumeric } from "./numeric/answer";
-import {
-  type OneOfSeveralAnswer,
-  oneOfSeveralAnswering,
-  type PresentedOneOfSeveral,
-} from "./one-of-several/answer";
-import {
-  type PresentedSeveralOfSeveral,
-  type SeveralOfSeveralAnswer,
-  severalOfSeveralAnswering,
-} from "./several-of-several/answer";
+import { matchingAnswering } from "./matching/answer";
+import { numericAnswering } from "./numeric/answer";
+import { oneOfSeveralAnswering } from "./one-of-several/answer";
+import { orderingAnswering } from "./ordering/answer";
+import { pointOnPictureAnswering } from "./point-on-picture/answer";
+import { severalOfSeveralAnswering } from "./several-of-several/answer";
+import { shortTextAnswering } from "./short-text/answer";
+import { trueOrFalseAnswering } from "./true-or-false/answer";
+import { uploadAnswering } from "./upload/answer";
 
-/** What a student gets of any question: a union of types that cannot hold a key. */
-export type PresentedQuestion = PresentedOneOfSeveral | PresentedSeveralOfSeveral | PresentedNumeric;
-export type Answer = OneOfSeveralAnswer | SeveralOfSeveralAnswer | NumericAnswer;
-export type KindName = PresentedQuestion["kind"];
-
+/** The kinds of questions, in the half that the desk uses too: a line for each. */
 const KINDS = {
   "one-of-several": oneOfSeveralAnswering,
   "several-of-several": severalOfSeveralAnswering,
+  "true-or-false": trueOrFalseAnswering,
+  "short-text": shortTextAnswering,
+  gaps: gapsAnswering,
+  matching: matchingAnswering,
+  ordering: orderingAnswering,
   numeric: numericAnswering,
-} as const satisfies { [K in KindName]: { name: K } };
+  "point-on-picture": pointOnPictureAnswering,
+  essay: essayAnswering,
+  upload: uploadAnswering,
+  declaration: declarationAnswering,
+} as const;
+
+type Kinds = typeof KINDS;
+type PresentedIn<K> = K extends AnsweringKind<infer P, infer _> ? P : never;
+type AnswerIn<K> = K extends AnsweringKind<infer _, infer A> ? A : never;
+
+export type KindName = keyof Kinds;
+/** What a student gets of any question: a union of types that cannot hold a key. */
+export type PresentedQuestion = { [K in KindName]: PresentedIn<Kinds[K]> }[KindName];
+export type Answer = { [K in KindName]: AnswerIn<Kinds[K]> }[KindName];
+
+export const KIND_NAMES = Object.keys(KINDS) as KindName[];
 
 /** The answering half of the kind of a question. */
 export const answering = (kind: KindName) => agreed<AnsweringKind<PresentedCommon, Answer>>(KINDS[kind]);

@@ -61,6 +61,8 @@ export interface MarkedPart {
   readonly why: string;
   /** What the author says to this answer; rich text. */
   readonly feedback?: string;
+  /** The same for answers that are the same, however they are written; what was written unless told. */
+  readonly identity?: string;
 }
 
 export interface MarkedQuestion {
@@ -80,4 +82,8 @@ export interface MarkingKind<Q extends QuestionCommon, P extends PresentedCommon
   /** The only way from a question to what a student sees. The seed is the attempt's. */
   present(question: Q, seed: string): P;
   mark(question: Q, seed: string, answer: A | null): MarkedQuestion;
+  /** An answer that gets full marks; null for kinds that a person marks. */
+  rightAnswer(question: Q, seed: string): A | null;
+  /** A text of the author (worked answer, feedback) with this attempt's own values in it; for kinds with variables. */
+  fillIn?(question: Q, seed: string, text: string): string;
 }

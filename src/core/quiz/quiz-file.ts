@@ -1,6 +1,6 @@
 import * as yup from "yup";
-import type { KindName } from "../kinds/answering";
-import { KIND_NAMES, marking, type Question } from "../kinds/marking";
+import { KIND_NAMES, type KindName } from "../kinds/answering";
+import { marking, type Question } from "../kinds/marking";
 import { exactObject, richText } from "../kinds/shapes";
 import { type Exact, exact, sum, ZERO } from "../numbers/exact";
 import { type QuizRules, rulesShape } from "./rules";

@@ -1,5 +1,5 @@
 import * as yup from "yup";
-import { exactObject, richText } from "../kinds/shapes";
+import { exactNumber, exactObject, richText } from "../kinds/shapes";
 
 /** When something becomes visible. A date is an ISO instant. */
 export type RevealWhen =
@@ -21,6 +21,14 @@ export type RevealRules = { readonly [R in Revealed]: RevealWhen } & {
 /** Which attempt makes the mark. */
 export type Counts = "best" | "latest" | "first" | "mean";
 
+/** Checking a single answer during the attempt. */
+export interface TryRules {
+  /** The most tries at each part. */
+  readonly most: number;
+  /** The share of the part's marks that each wrong try costs. */
+  readonly cost: number | string;
+}
+
 /** The rules of a quiz, as its file holds them. The window is not among them: it belongs to the assignment. */
 export interface QuizRules {
   /** Minutes; absent: no limit. */
@@ -36,6 +44,23 @@ export interface QuizRules {
   readonly closingCutsClock?: boolean | undefined;
   /** Minutes left at which a notice is shown; the defaults unless told. */
   readonly notices?: readonly number[] | undefined;
+  /** A question a page, a section a page, or all on one page; a question a page unless told. */
+  readonly paging?: "question" | "section" | "all" | undefined;
+  /** Whether every question of a page has to be answered before moving on. */
+  readonly answerBeforeMovingOn?: boolean | undefined;
+  /** Whether a question shows, once left, if it was right; it is closed then. */
+  readonly tellAtOnce?: boolean | undefined;
+  /** Whether single answers may be checked during the attempt. */
+  readonly tries?: TryRules | undefined;
+  /** Lost per started day late, in per cent of the maximum. */
+  readonly lateCostPerDay?: number | string | undefined;
+  /** Whether a handed-in attempt may be taken back before the due time. */
+  readonly takeBack?: boolean | undefined;
+  /** Minutes that must pass between a hand-in and the next start. */
+  readonly waitBetween?: number | undefined;
+  readonly calculator?: "none" | "plain" | "scientific" | undefined;
+  /** Whether the browser's own speech may read questions aloud; yes unless told. */
+  readonly readAloud?: boolean | undefined;
   /** Practice stays outside the gradebook. */
   readonly practice?: boolean | undefined;
   /** What may be used, in the instructor's words. */
@@ -68,6 +93,20 @@ export const rulesShape = exactObject({
   fold: yup.boolean().strict(),
   closingCutsClock: yup.boolean().strict(),
   notices: yup.array().of(yup.number().strict().moreThan(0).required()).max(10),
+  paging: yup.string().strict().oneOf(["question", "section", "all"]),
+  answerBeforeMovingOn: yup.boolean().strict(),
+  tellAtOnce: yup.boolean().strict(),
+  tries: exactObject({
+    most: yup.number().strict().integer().min(1).max(100).required("is missing: the most tries at each part"),
+    cost: exactNumber(0, 1).required("is missing: what a wrong try costs, such as 1/4"),
+  })
+    .default(undefined)
+    .optional(),
+  lateCostPerDay: exactNumber(0, 100),
+  takeBack: yup.boolean().strict(),
+  waitBetween: yup.number().strict().min(0).max(525_600),
+  calculator: yup.string().strict().oneOf(["none", "plain", "scientific"]),
+  readAloud: yup.boolean().strict(),
   practice: yup.boolean().strict(),
   material: richText(),
   reveal: exactObject({

@@ -2,7 +2,7 @@ import { asc, desc, eq } from "drizzle-orm";
 import { planAttempt } from "@/core/attempt/plan";
 import type { HandedInBy } from "@/core/attempt/state";
 import { readAnswer } from "@/core/kinds/answering";
-import { present } from "@/core/kinds/marking";
+import { filledIn, present } from "@/core/kinds/marking";
 import { rangeWords } from "@/core/marking/mark-words";
 import { shown } from "@/core/numbers/exact";
 import type { Revealed } from "@/core/quiz/rules";
@@ -83,7 +83,7 @@ export async function markedPaperOf(viewer: Viewer, attemptId: string): Promise<
         presented,
         answer: reading.ok ? reading.answer : null,
         marked,
-        worked: question.worked ?? null,
+        worked: question.worked === undefined ? null : filledIn(question, row.seed, question.worked),
         readMore: question.readMore ?? null,
       },
       reveal,

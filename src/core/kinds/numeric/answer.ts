@@ -1,4 +1,5 @@
 import { readNumber } from "../../numbers/read-number";
+import { unitInWords } from "../../numbers/unit-names";
 import { counted } from "../../time/words";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 
@@ -11,11 +12,14 @@ export interface PresentedPart {
   readonly ruleWords: string;
   /** The unit that is printed behind the box, or "". */
   readonly unit: string;
+  /** Whether the unit has to be written. */
+  readonly unitNeeded: boolean;
 }
 
 export interface PresentedNumeric extends PresentedCommon {
   readonly kind: "numeric";
   readonly parts: readonly PresentedPart[];
+  readonly commaIsThousands: boolean;
 }
 
 /** What was written in each part's box, letter for letter. A part with nothing written is left out. */
@@ -29,11 +33,11 @@ export const LONGEST_NUMBER = 80;
 const isWritten = (text: string | undefined): text is string => text !== undefined && text.trim() !== "";
 
 /** How a written number is read, for the line beside the box: "read as 4.2", or what would be right. */
-export function readingWords(text: string): { ok: boolean; words: string } {
-  const reading = readNumber(text);
-  return reading.ok
-    ? { ok: true, words: `read as ${[reading.plain, reading.unit].filter(Boolean).join(" ")}` }
-    : { ok: false, words: reading.problem };
+export function readingWords(text: string, commaIsThousands = false): { ok: boolean; words: string } {
+  const reading = readNumber(text, { commaIsThousands });
+  if (!reading.ok) return { ok: false, words: reading.problem };
+  const unit = reading.unit ? ` ${unitInWords(reading.unit, reading.value.equals(1))}` : "";
+  return { ok: true, words: `read as ${reading.plain}${unit}` };
 }
 
 export const numericAnswering: AnsweringKind<PresentedNumeric, NumericAnswer> = {

@@ -1,168 +1,239 @@
-import * as yup from "yup";
-import { type Exact, exact, shown, sum, written, ZERO } from "../../numbers/exact";
+import { type Exact, exact, ONE, shown, sum, written, ZERO } from "../../numbers/exact";
+import { FormulaProblem } from "../../numbers/formula";
 import { plainWriting, readNumber } from "../../numbers/read-number";
 import { agreeToFigures, inFigures } from "../../numbers/significant-figures";
+import { converted, readUnit } from "../../numbers/units";
+import { fillIn } from "../../numbers/variables";
 import { counted } from "../../time/words";
-import type { MarkedPart, MarkedQuestion, MarkingKind, MarkState, QuestionCommon } from "../kind";
-import { commonFields, exactNumber, exactObject, identifier, richText, shapeOf, uniqueBy } from "../shapes";
+import type { MarkedPart, MarkedQuestion, MarkingKind, MarkState } from "../kind";
+import { wholeOf } from "../whole";
 import type { NumericAnswer, PresentedNumeric } from "./answer";
+import {
+  type Numeric,
+  type NumericPart,
+  numericShape,
+  type Tolerance,
+  type WorkedOut,
+  worksOut,
+} from "./question";
 
-/** When a written number is right. */
-export type Tolerance =
-  | { readonly rule: "absolute"; readonly within: number | string }
-  | { readonly rule: "relative"; readonly within: number | string }
-  | { readonly rule: "figures"; readonly figures: number; readonly units?: number | undefined };
+/** What was written for a part: a value in the part's unit, or why there is none. */
+type Reading =
+  | { readonly state: "empty" }
+  | { readonly state: "unreadable"; readonly why: string }
+  | { readonly state: "other-quantity"; readonly unit: string }
+  | {
+      readonly state: "number";
+      readonly value: Exact;
+      readonly figures: number;
+      readonly unitWritten: boolean;
+    };
 
-export interface NumericPart {
-  readonly id: string;
-  readonly text?: string | undefined;
-  readonly marks: number | string;
-  readonly key: number | string;
-  readonly tolerance: Tolerance;
-  /** The unit printed behind the box. */
-  readonly unit?: string | undefined;
-  /** The share of the part that is lost when fewer figures are written than asked for; all of it unless told. */
-  readonly tooFewFiguresLoses?: number | string | undefined;
+function readPart(question: Numeric, part: NumericPart, text: string): Reading {
+  if (text === "") return { state: "empty" };
+  const reading = readNumber(text, { commaIsThousands: question.commaIsThousands ?? false });
+  if (!reading.ok)
+    return { state: "unreadable", why: "could not be read as a number; your instructor decides" };
+  const { value, figures, unit } = reading;
+  if (unit === null || part.unit === undefined || unit === part.unit) {
+    return { state: "number", value, figures, unitWritten: unit !== null };
+  }
+  const meanings = question.unitMeanings ?? {};
+  if (!readUnit(unit, meanings).ok && unit !== "%") {
+    return { state: "unreadable", why: `the unit “${unit}” could not be read; your instructor decides` };
+  }
+  const inKeysUnit = converted(value, unit, part.unit, meanings);
+  return inKeysUnit === null
+    ? { state: "other-quantity", unit }
+    : { state: "number", value: inKeysUnit, figures, unitWritten: true };
 }
-
-export interface Numeric extends QuestionCommon {
-  readonly kind: "numeric";
-  readonly parts: readonly NumericPart[];
-}
-
-const toleranceShape = exactObject({
-  rule: yup.string().strict().oneOf(["absolute", "relative", "figures"]).required("is missing"),
-  within: exactNumber(0, 1e15),
-  figures: yup.number().strict().integer().min(1).max(15),
-  units: yup.number().strict().integer().min(0).max(9),
-})
-  .test(
-    "within",
-    "within is missing: how far off a right answer may be",
-    ({ rule, within }) => rule === "figures" || within !== undefined,
-  )
-  .test(
-    "figures",
-    "figures is missing: how many",
-    ({ rule, figures }) => rule !== "figures" || figures !== undefined,
-  );
-
-const shape = shapeOf<Numeric>(
-  exactObject({
-    ...commonFields("numeric"),
-    parts: yup
-      .array()
-      .of(
-        exactObject({
-          id: identifier(),
-          text: richText(),
-          marks: exactNumber(0, 1000).required("is missing"),
-          key: exactNumber(-1e15, 1e15).required("is missing: the right number"),
-          tolerance: toleranceShape.required("is missing"),
-          unit: yup.string().strict().max(20),
-          tooFewFiguresLoses: exactNumber(0, 1),
-        }),
-      )
-      .min(1, "must have at least one part")
-      .max(20, "must have at most 20 parts")
-      .required("is missing")
-      .test("ids", "must have parts with different ids", uniqueBy("id")),
-  }).test("marks-of-parts", "marks must be the sum of the marks of the parts", (question) => {
-    try {
-      return sum((question.parts ?? []).map((part) => exact(part.marks))).equals(exact(question.marks));
-    } catch {
-      return true;
-    }
-  }),
-);
 
 /** Whether a number is right, apart from how many figures were written. */
 function isRight(value: Exact, key: Exact, tolerance: Tolerance): boolean {
   if (tolerance.rule === "figures")
     return agreeToFigures(value, key, tolerance.figures, tolerance.units ?? 0);
-  const off = value.sub(key).abs();
   const within = exact(tolerance.within);
-  return off.compare(tolerance.rule === "absolute" ? within : within.mul(key.abs())) <= 0;
+  return (
+    value
+      .sub(key)
+      .abs()
+      .compare(tolerance.rule === "absolute" ? within : within.mul(key.abs())) <= 0
+  );
 }
 
-const ruleWords = ({ tolerance }: NumericPart): string =>
-  tolerance.rule === "figures" ? counted(tolerance.figures, "significant figure") : "";
+interface Verdict {
+  readonly credit: Exact;
+  readonly why: string;
+}
 
-function markPart(part: NumericPart, text: string, label: string | null): MarkedPart & { credited: Exact } {
-  const maximum = exact(part.marks);
-  const key = exact(part.key);
-  const unit = part.unit ? ` ${part.unit}` : "";
-  const outcome = (state: MarkState, credited: Exact, why: string) => ({
-    label,
-    written: text,
-    right: `${part.tolerance.rule === "figures" ? inFigures(key, part.tolerance.figures) : plainWriting(key)}${unit}`,
-    marks: written(credited),
-    maximum: written(maximum),
-    state,
-    why,
-    credited,
-  });
-  if (text === "") return outcome("empty", ZERO, "empty: no marks");
-  const reading = readNumber(text);
-  if (!reading.ok) return outcome("awaits", ZERO, "could not be read as a number; your instructor decides");
+const WRONG: Verdict = { credit: ZERO, why: "not the right value" };
+
+/** The credit of a number against a key, with what is lost for figures and unit. */
+function judge(part: NumericPart, reading: Extract<Reading, { state: "number" }>, key: Exact): Verdict {
   const { tolerance } = part;
   const asked = tolerance.rule === "figures" ? tolerance.figures : 0;
   const tooFew = reading.figures < asked;
   const judgedTo =
     tooFew && tolerance.rule === "figures" ? { ...tolerance, figures: reading.figures } : tolerance;
-  if (!isRight(reading.value, key, judgedTo)) return outcome("none", ZERO, "not the right value");
-  if (!tooFew) return outcome("full", maximum, "right");
-  const lost = exact(part.tooFewFiguresLoses ?? 1);
-  const remark = `right to ${counted(reading.figures, "figure")}, but ${asked} were asked for`;
-  if (lost.equals(ZERO)) return outcome("full", maximum, `${remark}; nothing lost for it`);
-  const credited = maximum.mul(exact(1).sub(lost));
-  return outcome(
-    credited.equals(ZERO) ? "none" : "part",
-    credited,
-    `too few figures: ${remark}, which loses ${lost.equals(1) ? "the marks" : `${shown(lost.mul(100))} % of the marks`}`,
-  );
+  if (!isRight(reading.value, key, judgedTo)) return WRONG;
+  const losses: { lost: Exact; remark: string }[] = [];
+  if (tooFew) {
+    losses.push({
+      lost: exact(part.tooFewFiguresLoses ?? 1),
+      remark: `too few figures: right to ${counted(reading.figures, "figure")}, but ${asked} were asked for`,
+    });
+  }
+  if (part.unitRule === "needed" && !reading.unitWritten) {
+    losses.push({ lost: exact(part.unitMissingLoses ?? 1), remark: `unit missing: ${part.unit ?? ""}` });
+  }
+  if (losses.length === 0) return { credit: ONE, why: "right" };
+  const lost = sum(losses.map((each) => each.lost));
+  const words = losses.map((each) => each.remark).join("; ");
+  if (lost.equals(ZERO)) return { credit: ONE, why: `right; ${words}; nothing lost for it` };
+  if (lost.compare(ONE) >= 0) return { credit: ZERO, why: `${words}, which loses the marks` };
+  return { credit: ONE.sub(lost), why: `${words}, which loses ${shown(lost.mul(100))} % of the marks` };
 }
 
-/** The state of a whole from the states of its parts. */
-function wholeState(marks: Exact, maximum: Exact, parts: readonly MarkedPart[]): MarkState {
-  if (parts.some((part) => part.state === "awaits")) return "awaits";
-  if (parts.every((part) => part.state === "empty")) return "empty";
-  if (marks.equals(maximum)) return "full";
-  return marks.equals(ZERO) ? "none" : "part";
+const keyWords = (part: NumericPart, key: Exact): string => {
+  const figure =
+    part.tolerance.rule === "figures" ? inFigures(key, part.tolerance.figures) : plainWriting(key);
+  return part.unit ? `${figure} ${part.unit}` : figure;
+};
+
+/**
+ * Error carried forward: the key as it would be with the student's own earlier answers; null when the part uses none
+ * that differs. An earlier part left empty or unreadable counts as the true value.
+ */
+function carriedKey(
+  part: NumericPart,
+  work: WorkedOut,
+  own: ReadonlyMap<string, Exact>,
+): { key: Exact; from: string[] } | null {
+  const formula = work.formulas.get(part.id);
+  const from =
+    formula?.names.filter((name) => own.has(name) && !own.get(name)?.equals(work.keys.get(name) ?? ZERO)) ??
+    [];
+  if (!formula || from.length === 0 || part.carriesForward === false) return null;
+  try {
+    return { key: formula.value(new Map([...work.values, ...own])), from };
+  } catch (error) {
+    if (error instanceof FormulaProblem) return null;
+    throw error;
+  }
 }
 
-function mark(question: Numeric, _seed: string, answer: NumericAnswer | null): MarkedQuestion {
-  const single = question.parts.length === 1;
-  const marked = question.parts.map((part) =>
-    markPart(part, answer?.parts[part.id]?.trim() ?? "", single ? null : part.id),
-  );
-  const maximum = exact(question.marks);
-  const marks = sum(marked.map((part) => part.credited));
-  const awaiting = sum(marked.filter((part) => part.state === "awaits").map((part) => exact(part.maximum)));
-  const parts = marked.map(({ credited: _, ...part }) => part);
+function mark(question: Numeric, seed: string, answer: NumericAnswer | null): MarkedQuestion {
+  const work = worksOut(question, seed);
+  const own = new Map<string, Exact>();
+  const ownText = new Map<string, string>();
+  const parts = question.parts.map((part): MarkedPart => {
+    const text = answer?.parts[part.id]?.trim() ?? "";
+    const key = work.keys.get(part.id) ?? ZERO;
+    const maximum = exact(part.marks);
+    const reading = readPart(question, part, text);
+    const made = (state: MarkState, credit: Exact, why: string, identity = text): MarkedPart => ({
+      label: question.parts.length === 1 ? null : part.id,
+      written: text,
+      right: keyWords(part, key),
+      marks: written(maximum.mul(credit)),
+      maximum: written(maximum),
+      state,
+      why,
+      identity,
+    });
+    if (reading.state === "empty") return made("empty", ZERO, "empty: no marks");
+    if (reading.state === "unreadable") return made("awaits", ZERO, reading.why);
+    if (reading.state === "other-quantity") {
+      return made(
+        "none",
+        ZERO,
+        `wrong quantity: ${reading.unit} does not measure what ${part.unit ?? ""} does`,
+      );
+    }
+    let verdict = judge(part, reading, key);
+    if (verdict === WRONG) {
+      const carried = carriedKey(part, work, own);
+      const again = carried ? judge(part, reading, carried.key) : WRONG;
+      if (carried && again.credit.compare(ZERO) > 0) {
+        const found = carried.from
+          .map((name) => `the ${ownText.get(name) ?? ""} you found in ${name}`)
+          .join(" and ");
+        verdict = {
+          credit: again.credit,
+          why: `carried forward: right for ${found}${again.why === "right" ? "" : `; ${again.why}`}`,
+        };
+      }
+    }
+    own.set(part.id, reading.value);
+    ownText.set(part.id, text);
+    const { credit, why } = verdict;
+    const state = credit.equals(ONE) ? "full" : credit.equals(ZERO) ? "none" : "part";
+    const asWritten = verdict === WRONG ? "" : ` ${reading.figures} ${reading.unitWritten}`;
+    return made(state, credit, why, `${plainWriting(reading.value)}${asWritten}`);
+  });
+  return wholeOf(exact(question.marks), parts);
+}
+
+/** How a right answer has to be written, for the line beside its box. */
+function ruleWords(part: NumericPart, question: Numeric): string {
+  const earlier = question.parts.slice(0, question.parts.indexOf(part)).map((each) => each.id);
+  const used =
+    worksOut(question, "")
+      .formulas.get(part.id)
+      ?.names.filter((name) => earlier.includes(name)) ?? [];
+  return [
+    part.tolerance.rule === "figures" ? counted(part.tolerance.figures, "significant figure") : "",
+    used.length > 0 && part.carriesForward !== false
+      ? `uses your answer to ${used.join(" and ")}, right or wrong`
+      : "",
+  ]
+    .filter(Boolean)
+    .join(" · ");
+}
+
+function rightAnswer(question: Numeric, seed: string): NumericAnswer {
+  const { keys } = worksOut(question, seed);
   return {
-    marks: written(marks),
-    maximum: written(maximum),
-    awaiting: written(awaiting),
-    state: wholeState(marks, maximum, parts),
-    parts,
+    parts: Object.fromEntries(
+      question.parts.map((part) => {
+        const words = keyWords(part, keys.get(part.id) ?? ZERO);
+        const unit = part.unit ? ` ${part.unit}` : "";
+        return [part.id, part.unitRule === "needed" ? words : words.slice(0, words.length - unit.length)];
+      }),
+    ),
   };
 }
 
 export const numericMarking: MarkingKind<Numeric, PresentedNumeric, NumericAnswer> = {
   name: "numeric",
-  shape,
-  present: (question) => ({
-    kind: "numeric",
-    text: question.text,
-    marks: shown(question.marks),
-    parts: question.parts.map((part) => ({
-      id: part.id,
-      text: part.text ?? "",
-      marks: shown(part.marks),
-      ruleWords: ruleWords(part),
-      unit: part.unit ?? "",
-    })),
-  }),
+  shape: numericShape,
+  present(question, seed) {
+    const texts = new Map([...worksOut(question, seed).variables].map(([name, { text }]) => [name, text]));
+    return {
+      kind: "numeric",
+      text: fillIn(question.text, texts),
+      marks: shown(question.marks),
+      commaIsThousands: question.commaIsThousands ?? false,
+      parts: question.parts.map((part) => ({
+        id: part.id,
+        text: fillIn(part.text ?? "", texts),
+        marks: shown(part.marks),
+        ruleWords: ruleWords(part, question),
+        unit: part.unitRule === "needed" ? "" : (part.unit ?? ""),
+        unitNeeded: part.unitRule === "needed",
+      })),
+    };
+  },
   mark,
+  rightAnswer,
+  fillIn(question, seed, text) {
+    const { variables, keys } = worksOut(question, seed);
+    const values = new Map([...variables].map(([name, drawn]) => [name, drawn.text]));
+    for (const part of question.parts) {
+      const unit = part.unit ? ` ${part.unit}` : "";
+      const words = keyWords(part, keys.get(part.id) ?? ZERO);
+      values.set(part.id, words.slice(0, words.length - unit.length));
+    }
+    return fillIn(text, values);
+  },
 };

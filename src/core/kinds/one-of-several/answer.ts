@@ -1,6 +1,5 @@
 import type { AnsweringKind, PresentedCommon } from "../kind";
-import type { PresentedOption } from "../picks/options";
-import { plainText } from "../text";
+import { contentInWords, type PresentedOption } from "../picks/options";
 
 export interface PresentedOneOfSeveral extends PresentedCommon {
   readonly kind: "one-of-several";
@@ -26,6 +25,6 @@ export const oneOfSeveralAnswering: AnsweringKind<PresentedOneOfSeveral, OneOfSe
   fill: (_, answer) => (answer ? { state: "full", words: "answered" } : { state: "empty", words: "empty" }),
   summary(presented, answer) {
     const picked = presented.options.find((option) => option.id === answer?.pick);
-    return picked ? plainText(picked.text) : "";
+    return picked ? contentInWords(picked) : "";
   },
 };

@@ -1,9 +1,9 @@
 import * as yup from "yup";
-import { exact, ONE, shown, written, ZERO } from "../../numbers/exact";
+import { exact, ONE, shown, ZERO } from "../../numbers/exact";
 import type { MarkedQuestion, MarkingKind, QuestionCommon } from "../kind";
-import { type Option, optionFields, presentedName, presentOptions } from "../picks/options";
+import { contentInWords, type Option, optionFields, presentedName, presentOptions } from "../picks/options";
 import { commonFields, exactNumber, exactObject, shapeOf, uniqueBy } from "../shapes";
-import { plainText } from "../text";
+import { wholeWithCredit } from "../whole";
 import type { OneOfSeveralAnswer, PresentedOneOfSeveral } from "./answer";
 
 interface CreditedOption extends Option {
@@ -39,31 +39,26 @@ const shape = shapeOf<OneOfSeveral>(
 const creditOf = (option: CreditedOption) => (option.right ? ONE : exact(option.credit ?? 0));
 
 function mark(question: OneOfSeveral, seed: string, answer: OneOfSeveralAnswer | null): MarkedQuestion {
-  const maximum = exact(question.marks);
   const picked = question.options.find(
     (option) => presentedName(seed, question.id, option.id) === answer?.pick,
   );
-  const credit = picked ? creditOf(picked) : ZERO;
-  const marks = maximum.mul(credit);
-  const state = !picked ? "empty" : credit.equals(ONE) ? "full" : credit.equals(ZERO) ? "none" : "part";
-  const why = {
-    empty: "empty: no marks",
-    full: "right",
-    none: "not the right option",
-    part: `not the best option; worth ${shown(credit.mul(100))} % of the marks`,
-  }[state];
   const right = question.options.find((option) => option.right);
-  const part = {
-    label: null,
-    written: picked ? plainText(picked.text) : "",
-    right: plainText(right?.text ?? ""),
-    marks: written(marks),
-    maximum: written(maximum),
-    state,
+  const credit = picked ? creditOf(picked) : ZERO;
+  const why = !picked
+    ? "empty: no marks"
+    : credit.equals(ONE)
+      ? "right"
+      : credit.equals(ZERO)
+        ? "not the right option"
+        : `not the best option; worth ${shown(credit.mul(100))} % of the marks`;
+  const line = {
+    written: picked ? contentInWords(picked) : "",
+    right: right ? contentInWords(right) : "",
     why,
+    ...(picked ? { identity: picked.id } : {}),
     ...(picked?.feedback ? { feedback: picked.feedback } : {}),
-  } as const;
-  return { marks: part.marks, maximum: part.maximum, awaiting: "0", state, parts: [part] };
+  };
+  return wholeWithCredit(exact(question.marks), credit, line, picked ? undefined : "empty");
 }
 
 export const oneOfSeveralMarking: MarkingKind<OneOfSeveral, PresentedOneOfSeveral, OneOfSeveralAnswer> = {
@@ -76,4 +71,8 @@ export const oneOfSeveralMarking: MarkingKind<OneOfSeveral, PresentedOneOfSevera
     options: presentOptions(question, seed),
   }),
   mark,
+  rightAnswer(question, seed) {
+    const right = question.options.find((option) => option.right);
+    return right ? { pick: presentedName(seed, question.id, right.id) } : null;
+  },
 };

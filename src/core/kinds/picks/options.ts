@@ -1,11 +1,21 @@
 import * as yup from "yup";
 import { chance, opaqueName, shuffled } from "../../numbers/seeded";
 import { identifier, richText } from "../shapes";
+import { plainText } from "../text";
+
+/** What an option shows: a text, a formula or a picture, or some of them. */
+export interface OptionContent {
+  /** Rich text; "" where a formula or a picture says it all. */
+  readonly text: string;
+  /** TeX, without dollar signs. */
+  readonly formula?: string | undefined;
+  /** The id of one of the quiz's pictures. */
+  readonly picture?: string | undefined;
+}
 
 /** An option as its author wrote it: with what makes it right. */
-export interface Option {
+export interface Option extends OptionContent {
   readonly id: string;
-  readonly text: string;
   readonly right?: boolean | undefined;
   /** Stays at the end when the others are shuffled ("none of these"). */
   readonly last?: boolean | undefined;
@@ -14,14 +24,30 @@ export interface Option {
 }
 
 /** An option as a student gets it: its name says nothing about where or how it was written. */
-export interface PresentedOption {
+export interface PresentedOption extends OptionContent {
   readonly id: string;
-  readonly text: string;
 }
+
+export const contentFields = {
+  text: richText().defined("is missing: what the option says"),
+  formula: yup.string().strict().max(2_000),
+  picture: identifier().optional(),
+};
+
+/** What a student sees of a content, field by field. */
+export const presentContent = ({ text, formula, picture }: OptionContent): OptionContent => ({
+  text,
+  ...(formula === undefined ? {} : { formula }),
+  ...(picture === undefined ? {} : { picture }),
+});
+
+/** A content in one line: its text, else its formula, else the name of its picture. */
+export const contentInWords = ({ text, formula, picture }: OptionContent): string =>
+  plainText(text) || formula || (picture ? `picture ${picture}` : "");
 
 export const optionFields = {
   id: identifier(),
-  text: richText().required("is missing: what the option says"),
+  ...contentFields,
   right: yup.boolean().strict(),
   last: yup.boolean().strict(),
   feedback: richText(),
@@ -44,6 +70,6 @@ export function presentOptions(
   const order = question.keepOrder ? moving : shuffled(moving, chance("options", seed, question.id));
   return [...order, ...question.options.filter((option) => option.last)].map((option) => ({
     id: presentedName(seed, question.id, option.id),
-    text: option.text,
+    ...presentContent(option),
   }));
 }

@@ -1,7 +1,6 @@
 import { counted } from "../../time/words";
 import type { AnsweringKind, PresentedCommon } from "../kind";
-import type { PresentedOption } from "../picks/options";
-import { plainText } from "../text";
+import { contentInWords, type PresentedOption } from "../picks/options";
 
 export interface PresentedSeveralOfSeveral extends PresentedCommon {
   readonly kind: "several-of-several";
@@ -54,7 +53,7 @@ export const severalOfSeveralAnswering: AnsweringKind<PresentedSeveralOfSeveral,
     const picked = new Set(answer?.picks ?? []);
     return presented.options
       .filter((option) => picked.has(option.id))
-      .map((option) => plainText(option.text))
+      .map((option) => contentInWords(option))
       .join(" · ");
   },
 };

@@ -1,10 +1,11 @@
 import * as yup from "yup";
-import { atLeast, type Exact, exact, ONE, shown, written, ZERO } from "../../numbers/exact";
+import { type Exact, exact, ONE, shown, ZERO } from "../../numbers/exact";
 import { counted } from "../../time/words";
 import type { MarkedQuestion, MarkingKind, QuestionCommon } from "../kind";
-import { type Option, optionFields, presentedName, presentOptions } from "../picks/options";
+import { setCredit } from "../picks/credit";
+import { contentInWords, type Option, optionFields, presentedName, presentOptions } from "../picks/options";
 import { commonFields, exactObject, shapeOf, uniqueBy } from "../shapes";
-import { plainText } from "../text";
+import { wholeWithCredit } from "../whole";
 import type { PresentedSeveralOfSeveral, SeveralOfSeveralAnswer } from "./answer";
 
 export interface SeveralOfSeveral extends QuestionCommon {
@@ -42,15 +43,11 @@ const shape = shapeOf<SeveralOfSeveral>(
   }),
 );
 
-/** All or nothing, or (right picked - wrong picked) / number right, never below zero. */
-function creditFor(
-  question: SeveralOfSeveral,
-  rightPicked: number,
-  wrongPicked: number,
-  right: number,
-): Exact {
-  if (question.credit === "all-or-nothing") return rightPicked === right && wrongPicked === 0 ? ONE : ZERO;
-  return atLeast(exact(`${rightPicked - wrongPicked}/${right}`), ZERO);
+function whyOf(question: SeveralOfSeveral, credit: Exact, found: string): string {
+  if (credit.equals(ONE)) return "right";
+  return question.credit === "by-option"
+    ? `${found}; each wrong one takes away a right one`
+    : `${found}; marks only for all of them and no other`;
 }
 
 function mark(
@@ -58,39 +55,25 @@ function mark(
   seed: string,
   answer: SeveralOfSeveralAnswer | null,
 ): MarkedQuestion {
-  const maximum = exact(question.marks);
   const picks = new Set(answer?.picks ?? []);
-  const isPicked = (option: Option) => picks.has(presentedName(seed, question.id, option.id));
-  const picked = question.options.filter(isPicked);
+  const picked = question.options.filter((option) => picks.has(presentedName(seed, question.id, option.id)));
   const right = question.options.filter((option) => option.right);
   const rightPicked = picked.filter((option) => option.right).length;
   const wrongPicked = picked.length - rightPicked;
-  const credit = creditFor(question, rightPicked, wrongPicked, right.length);
-  const marks = maximum.mul(credit);
-  const state =
-    picked.length === 0 ? "empty" : credit.equals(ONE) ? "full" : credit.equals(ZERO) ? "none" : "part";
+  const credit =
+    picked.length === 0 ? ZERO : setCredit(question.credit, rightPicked, wrongPicked, right.length);
   const found = `${rightPicked} of ${counted(right.length, "right option")} picked`;
   const counting = wrongPicked > 0 ? `${found}, ${counted(wrongPicked, "wrong one")} too` : found;
-  const why =
-    state === "empty"
-      ? "empty: no marks"
-      : state === "full"
-        ? "right"
-        : question.credit === "by-option"
-          ? `${counting}; each wrong one takes away a right one`
-          : `${counting}; marks only for all of them and no other`;
+  const words = (options: readonly Option[]) => options.map(contentInWords).join(" · ");
   const feedback = picked.map((option) => option.feedback ?? "").join("");
-  const part = {
-    label: null,
-    written: picked.map((option) => plainText(option.text)).join(" · "),
-    right: right.map((option) => plainText(option.text)).join(" · "),
-    marks: written(marks),
-    maximum: written(maximum),
-    state,
-    why,
+  const line = {
+    written: words(picked),
+    right: words(right),
+    why: picked.length === 0 ? "empty: no marks" : whyOf(question, credit, counting),
+    identity: picked.map((option) => option.id).join(" "),
     ...(feedback ? { feedback } : {}),
-  } as const;
-  return { marks: part.marks, maximum: part.maximum, awaiting: "0", state, parts: [part] };
+  };
+  return wholeWithCredit(exact(question.marks), credit, line, picked.length === 0 ? "empty" : undefined);
 }
 
 export const severalOfSeveralMarking: MarkingKind<
@@ -112,4 +95,12 @@ export const severalOfSeveralMarking: MarkingKind<
     };
   },
   mark,
+  rightAnswer(question, seed) {
+    const right = new Set(
+      question.options
+        .filter((option) => option.right)
+        .map((option) => presentedName(seed, question.id, option.id)),
+    );
+    return { picks: presentOptions(question, seed).flatMap(({ id }) => (right.has(id) ? [id] : [])) };
+  },
 };

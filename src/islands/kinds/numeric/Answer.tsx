@@ -24,6 +24,7 @@ export function NumericView(props: AnswerProps<PresentedNumeric, NumericAnswer>)
           part={part}
           text={answer?.parts[part.id] ?? ""}
           single={single}
+          commaIsThousands={question.commaIsThousands}
           onWrite={(text) => write(part.id, text)}
           onLeave={onLeave}
         />
@@ -37,13 +38,14 @@ interface NumberPartProps {
   readonly part: PresentedPart;
   readonly text: string;
   readonly single: boolean;
+  readonly commaIsThousands: boolean;
   readonly onWrite: (text: string) => void;
   readonly onLeave: () => void;
 }
 
-function NumberPart({ slot, part, text, single, onWrite, onLeave }: NumberPartProps) {
+function NumberPart({ slot, part, text, single, commaIsThousands, onWrite, onLeave }: NumberPartProps) {
   const id = `slot-${slot}-${part.id}`;
-  const reading = text.trim() === "" ? null : readingWords(text);
+  const reading = text.trim() === "" ? null : readingWords(text, commaIsThousands);
   return (
     <div className="flex gap-4 border-b border-line py-4">
       {!single && (
@@ -71,7 +73,7 @@ function NumberPart({ slot, part, text, single, onWrite, onLeave }: NumberPartPr
             autoComplete="off"
             autoCapitalize="off"
             spellCheck={false}
-            placeholder="number"
+            placeholder={part.unitNeeded ? "value and unit" : "number"}
             aria-labelledby={single ? `question-${slot}` : `${id}-text`}
             aria-describedby={`${id}-reading`}
             aria-invalid={reading !== null && !reading.ok}

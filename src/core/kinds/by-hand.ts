@@ -1,0 +1,51 @@
+import * as yup from "yup";
+import { type Rubric, rubricMaximum, rubricShape } from "../marking/rubric";
+import { exact, ZERO } from "../numbers/exact";
+import type { MarkedQuestion, QuestionCommon } from "./kind";
+import { richText } from "./shapes";
+import { wholeWithCredit } from "./whole";
+
+/** What questions have that a person marks. */
+export interface MarkedByHand extends QuestionCommon {
+  /** Absent: marks alone. */
+  readonly rubric?: Rubric | undefined;
+  /** What a good answer holds, for the marker and, when revealed, for the student; rich text. */
+  readonly model?: string | undefined;
+}
+
+export const byHandFields = { rubric: rubricShape.default(undefined).optional(), model: richText() };
+
+/** The rubric's points make the question's marks. */
+export const rubricFits = (question: { rubric?: unknown; marks?: unknown }): boolean => {
+  if (question.rubric === undefined || question.marks === undefined) return true;
+  try {
+    return rubricMaximum(question.rubric as Rubric).equals(exact(question.marks as string));
+  } catch {
+    return true;
+  }
+};
+
+export const RUBRIC_MISFIT = "the best levels of the rubric must add up to the marks of the question";
+
+/** Something was handed in that awaits a person; an empty answer is 0, told apart. */
+export function awaitsPerson(question: MarkedByHand, written: string, isEmpty: boolean): MarkedQuestion {
+  const line = { written, right: "", why: isEmpty ? "empty: no marks" : "awaits marking by your instructor" };
+  return wholeWithCredit(exact(question.marks), ZERO, line, isEmpty ? "empty" : "awaits");
+}
+
+/** A whole number of words, least to most. */
+export const wordRangeShape = () =>
+  yup
+    .object({
+      least: yup.number().strict().integer().min(0).max(100_000),
+      most: yup.number().strict().integer().min(1).max(100_000),
+    })
+    .strict()
+    .noUnknown()
+    .default(undefined)
+    .optional()
+    .test(
+      "range",
+      "least must not be more than most",
+      (range) => !range || (range.least ?? 0) <= (range.most ?? Number.POSITIVE_INFINITY),
+    );

@@ -1,0 +1,31 @@
+import type { AnsweringKind, PresentedCommon } from "../kind";
+import { contentInWords, type PresentedOption } from "../picks/options";
+import { accept, emptyOrFull, fieldOf, refuse } from "../reading";
+
+export interface PresentedDeclaration extends PresentedCommon {
+  readonly kind: "declaration";
+  readonly options: readonly PresentedOption[];
+}
+
+/** The chosen statement. Declarations keep the author's own ids: there is nothing to give away. */
+export interface DeclarationAnswer {
+  readonly choice: string;
+}
+
+export const declarationAnswering: AnsweringKind<PresentedDeclaration, DeclarationAnswer> = {
+  name: "declaration",
+  instruction: ({ options }) =>
+    options.length === 1 ? "Confirm this." : "Choose what holds for you. There is no right or wrong.",
+  readAnswer(presented, raw) {
+    if (raw === null) return accept<DeclarationAnswer>(null);
+    const choice = fieldOf(raw, "choice");
+    return typeof choice === "string" && presented.options.some((option) => option.id === choice)
+      ? accept({ choice })
+      : refuse("The answer must name one of the statements of this question.");
+  },
+  fill: (_, answer) => emptyOrFull(answer, "declared"),
+  summary(presented, answer) {
+    const chosen = presented.options.find((option) => option.id === answer?.choice);
+    return chosen ? contentInWords(chosen) : "";
+  },
+};

@@ -1,0 +1,49 @@
+import * as yup from "yup";
+import { shown, ZERO } from "../../numbers/exact";
+import type { MarkingKind, QuestionCommon } from "../kind";
+import { contentFields, contentInWords, type OptionContent, presentContent } from "../picks/options";
+import { commonFields, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
+import { wholeWithCredit } from "../whole";
+import type { DeclarationAnswer, PresentedDeclaration } from "./answer";
+
+/** A statement to confirm, or a choice, without right or wrong: worth no marks. */
+export interface Declaration extends QuestionCommon {
+  readonly kind: "declaration";
+  readonly options: readonly (OptionContent & { readonly id: string })[];
+}
+
+export const declarationMarking: MarkingKind<Declaration, PresentedDeclaration, DeclarationAnswer> = {
+  name: "declaration",
+  shape: shapeOf<Declaration>(
+    exactObject({
+      ...commonFields("declaration"),
+      options: yup
+        .array()
+        .of(exactObject({ id: identifier(), ...contentFields }))
+        .min(1, "must have at least one statement")
+        .max(26)
+        .required("is missing")
+        .test("ids", "must have statements with different ids", uniqueBy("id")),
+    }).test(
+      "no-marks",
+      "marks must be 0: a declaration is neither right nor wrong",
+      ({ marks }) => Number(marks) === 0,
+    ),
+  ),
+  present: (question) => ({
+    kind: "declaration",
+    text: question.text,
+    marks: shown(question.marks),
+    options: question.options.map((option) => ({ id: option.id, ...presentContent(option) })),
+  }),
+  mark(question, _, answer) {
+    const chosen = question.options.find((option) => option.id === answer?.choice);
+    const line = {
+      written: chosen ? contentInWords(chosen) : "",
+      right: "",
+      why: chosen ? "declared; nothing to mark" : "not declared; nothing to mark",
+    };
+    return wholeWithCredit(ZERO, ZERO, line, chosen ? "full" : "empty");
+  },
+  rightAnswer: (question) => (question.options[0] ? { choice: question.options[0].id } : null),
+};

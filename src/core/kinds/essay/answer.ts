@@ -1,0 +1,44 @@
+import { countWords, rangeInWords, type WordRange } from "../../text/words";
+import { counted } from "../../time/words";
+import type { AnsweringKind, PresentedCommon } from "../kind";
+import { accept, fieldOf, refuse } from "../reading";
+import { firstWords, plainText } from "../text";
+
+/** The longest essay, in characters of its rich text. */
+export const LONGEST_ESSAY = 300_000;
+
+export interface PresentedEssay extends PresentedCommon {
+  readonly kind: "essay";
+  readonly words: WordRange;
+}
+
+/** Rich text as it was written; sanitised wherever it is shown. */
+export interface EssayAnswer {
+  readonly rich: string;
+}
+
+const hasContent = (rich: string): boolean => plainText(rich) !== "" || /<(img|table|hr)\b/i.test(rich);
+
+export const essayAnswering: AnsweringKind<PresentedEssay, EssayAnswer> = {
+  name: "essay",
+  instruction: ({ words }) =>
+    ["Write your answer", rangeInWords(words)].filter(Boolean).join(", ").concat("."),
+  readAnswer(_, raw) {
+    if (raw === null) return accept<EssayAnswer>(null);
+    const rich = fieldOf(raw, "rich");
+    if (typeof rich !== "string") return refuse("The answer must be a text.");
+    if (rich.length > LONGEST_ESSAY)
+      return refuse(`The text is too long: ${LONGEST_ESSAY} characters at most.`);
+    return accept(hasContent(rich) ? { rich } : null);
+  },
+  fill({ words }, answer) {
+    if (!answer) return { state: "empty", words: "empty" };
+    const count = countWords(answer.rich);
+    const short = words.least !== undefined && count < words.least;
+    return {
+      state: short ? "part" : "full",
+      words: short ? `${count} of ${words.least} words` : counted(count, "word"),
+    };
+  },
+  summary: (_, answer) => (answer ? firstWords(plainText(answer.rich), 80) : ""),
+};

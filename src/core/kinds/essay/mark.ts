@@ -1,0 +1,40 @@
+import { shown } from "../../numbers/exact";
+import type { WordRange } from "../../text/words";
+import {
+  awaitsPerson,
+  byHandFields,
+  type MarkedByHand,
+  RUBRIC_MISFIT,
+  rubricFits,
+  wordRangeShape,
+} from "../by-hand";
+import type { MarkingKind } from "../kind";
+import { commonFields, exactObject, shapeOf } from "../shapes";
+import { plainText } from "../text";
+import type { EssayAnswer, PresentedEssay } from "./answer";
+
+export interface Essay extends MarkedByHand {
+  readonly kind: "essay";
+  /** Shown with a live count; never enforced. */
+  readonly words?: WordRange | undefined;
+}
+
+export const essayMarking: MarkingKind<Essay, PresentedEssay, EssayAnswer> = {
+  name: "essay",
+  shape: shapeOf<Essay>(
+    exactObject({ ...commonFields("essay"), ...byHandFields, words: wordRangeShape() }).test(
+      "rubric",
+      RUBRIC_MISFIT,
+      rubricFits,
+    ),
+  ),
+  present: (question) => ({
+    kind: "essay",
+    text: question.text,
+    marks: shown(question.marks),
+    words: question.words ?? {},
+  }),
+  mark: (question, _, answer) =>
+    awaitsPerson(question, answer ? plainText(answer.rich) : "", answer === null),
+  rightAnswer: () => null,
+};

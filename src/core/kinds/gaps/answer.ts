@@ -1,0 +1,64 @@
+import { counted } from "../../time/words";
+import type { AnsweringKind, PresentedCommon } from "../kind";
+import { contentInWords, type PresentedOption } from "../picks/options";
+import { accept, fieldOf, isRecord, refuse } from "../reading";
+import { LONGEST_SHORT_TEXT } from "../short-text/answer";
+
+/** A gap that is typed into, or chosen for. */
+export interface PresentedGap {
+  readonly id: string;
+  /** Null: typed. */
+  readonly options: readonly PresentedOption[] | null;
+}
+
+export interface PresentedGaps extends PresentedCommon {
+  readonly kind: "gaps";
+  /** The question's text holds `[[id]]` where the gap is. */
+  readonly gaps: readonly PresentedGap[];
+}
+
+/** What stands in each gap: the typed text, or the name of the chosen option. Empty ones are left out. */
+export interface GapsAnswer {
+  readonly gaps: Readonly<Record<string, string>>;
+}
+
+export const gapsAnswering: AnsweringKind<PresentedGaps, GapsAnswer> = {
+  name: "gaps",
+  instruction: ({ gaps }) => (gaps.length === 1 ? "Fill the gap." : "Fill the gaps."),
+  readAnswer(presented, raw) {
+    if (raw === null) return accept<GapsAnswer>(null);
+    const gaps = fieldOf(raw, "gaps");
+    if (!isRecord(gaps)) return refuse("The answer must give a text for each gap that is filled.");
+    const kept: Record<string, string> = {};
+    for (const [id, text] of Object.entries(gaps)) {
+      const gap = presented.gaps.find((each) => each.id === id);
+      if (!gap) return refuse("The answer names a gap that this question does not have.");
+      if (typeof text !== "string" || text.length > LONGEST_SHORT_TEXT) {
+        return refuse(`Each gap takes a text of ${LONGEST_SHORT_TEXT} characters at most.`);
+      }
+      if (text.trim() === "") continue;
+      if (gap.options && !gap.options.some((option) => option.id === text)) {
+        return refuse("A gap with options takes one of them.");
+      }
+      kept[id] = text;
+    }
+    return accept(Object.keys(kept).length > 0 ? { gaps: kept } : null);
+  },
+  fill(presented, answer) {
+    const count = Object.keys(answer?.gaps ?? {}).length;
+    if (count === 0) return { state: "empty", words: "empty" };
+    if (count === presented.gaps.length) return { state: "full", words: "answered" };
+    return { state: "part", words: `${count} of ${counted(presented.gaps.length, "gap")} filled` };
+  },
+  summary(presented, answer) {
+    if (!answer) return "";
+    return presented.gaps
+      .map((gap) => {
+        const text = answer.gaps[gap.id];
+        if (text === undefined) return "…";
+        const option = gap.options?.find((each) => each.id === text);
+        return option ? contentInWords(option) : text.trim();
+      })
+      .join(" · ");
+  },
+};

@@ -1,0 +1,161 @@
+import * as yup from "yup";
+import { type Exact, exact, ONE, shown, sum, written, ZERO } from "../../numbers/exact";
+import { chance, shuffled } from "../../numbers/seeded";
+import {
+  type AcceptedText,
+  acceptedShape,
+  bestText,
+  creditOfText,
+  textRuleFields,
+} from "../../text/accepted";
+import { normalised, type TextRules } from "../../text/matching";
+import type { MarkedPart, MarkingKind, QuestionCommon } from "../kind";
+import { contentInWords, type Option, optionFields, presentContent, presentedName } from "../picks/options";
+import { commonFields, exactNumber, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
+import { wholeOf } from "../whole";
+import type { GapsAnswer, PresentedGaps } from "./answer";
+
+/** A gap in the text: typed, with accepted answers, or chosen, with options of which one is right. */
+export interface Gap {
+  readonly id: string;
+  /** How much it counts against the others; 1 unless told. */
+  readonly weight?: number | string | undefined;
+  readonly accepted?: readonly AcceptedText[] | undefined;
+  readonly options?: readonly Option[] | undefined;
+}
+
+export interface Gaps extends QuestionCommon, TextRules {
+  readonly kind: "gaps";
+  /** The text has `[[id]]` for each gap, once. */
+  readonly gaps: readonly Gap[];
+}
+
+const gapShape = exactObject({
+  id: identifier(),
+  weight: exactNumber(0, 1000),
+  accepted: acceptedShape(),
+  options: yup
+    .array()
+    .of(exactObject(optionFields))
+    .min(2, "must have at least two options")
+    .max(26)
+    .test("ids", "must have options with different ids", uniqueBy("id"))
+    .test(
+      "one-right",
+      "must have exactly one option with right: true",
+      (options) => options === undefined || options.filter((option) => option?.right).length === 1,
+    ),
+}).test(
+  "typed-or-chosen",
+  "must have either accepted answers or options",
+  ({ accepted, options }) => (accepted === undefined) !== (options === undefined),
+);
+
+const shape = shapeOf<Gaps>(
+  exactObject({
+    ...commonFields("gaps"),
+    ...textRuleFields,
+    gaps: yup
+      .array()
+      .of(gapShape)
+      .min(1, "must have at least one gap")
+      .max(50)
+      .required("is missing")
+      .test("ids", "must have gaps with different ids", uniqueBy("id")),
+  })
+    .test("weights", "the weights of the gaps must not all be zero", ({ gaps }) => {
+      try {
+        return sum((gaps ?? []).map((gap) => exact(gap.weight ?? 1))).compare(ZERO) > 0;
+      } catch {
+        return true;
+      }
+    })
+    .test("places", "the text must hold [[id]] once for each gap, and no other", ({ text, gaps }) => {
+      const places = [...(text ?? "").matchAll(/\[\[([^\]]*)\]\]/g)].map(([, id]) => id).sort();
+      const ids = (gaps ?? []).map((gap) => gap?.id ?? "").sort();
+      return places.length === ids.length && places.every((place, i) => place === ids[i]);
+    }),
+);
+
+/** Options of a gap have names of their own, apart from those of other gaps. */
+const gapName = (seed: string, question: string, gap: string, option: string) =>
+  presentedName(seed, `${question} ${gap}`, option);
+
+const creditOf = (
+  question: Gaps,
+  seed: string,
+  gap: Gap,
+  text: string,
+): { credit: Exact; feedback: string | undefined } => {
+  if (!gap.options) return creditOfText(text, gap.accepted ?? [], question);
+  const chosen = gap.options.find((option) => gapName(seed, question.id, gap.id, option.id) === text);
+  return { credit: chosen?.right ? ONE : ZERO, feedback: chosen?.feedback };
+};
+
+function wordsOf(question: Gaps, seed: string, gap: Gap, text: string): string {
+  const chosen = gap.options?.find((option) => gapName(seed, question.id, gap.id, option.id) === text);
+  return chosen ? contentInWords(chosen) : text.trim();
+}
+
+function rightWords(gap: Gap): string {
+  const right = gap.options?.find((option) => option.right);
+  return right ? contentInWords(right) : bestText(gap.accepted ?? []);
+}
+
+export const gapsMarking: MarkingKind<Gaps, PresentedGaps, GapsAnswer> = {
+  name: "gaps",
+  shape,
+  present: (question, seed) => ({
+    kind: "gaps",
+    text: question.text,
+    marks: shown(question.marks),
+    gaps: question.gaps.map((gap) => ({
+      id: gap.id,
+      options: gap.options
+        ? shuffled(gap.options, chance("gap", seed, question.id, gap.id)).map((option) => ({
+            id: gapName(seed, question.id, gap.id, option.id),
+            ...presentContent(option),
+          }))
+        : null,
+    })),
+  }),
+  mark(question, seed, answer) {
+    const weights = sum(question.gaps.map((gap) => exact(gap.weight ?? 1)));
+    const parts = question.gaps.map((gap, i): MarkedPart => {
+      const text = answer?.gaps[gap.id];
+      const maximum = exact(question.marks)
+        .mul(exact(gap.weight ?? 1))
+        .div(weights);
+      const { credit, feedback } =
+        text === undefined ? { credit: ZERO } : creditOf(question, seed, gap, text);
+      const state =
+        text === undefined ? "empty" : credit.equals(ONE) ? "full" : credit.equals(ZERO) ? "none" : "part";
+      return {
+        label: question.gaps.length === 1 ? null : String(i + 1),
+        written: text === undefined ? "" : wordsOf(question, seed, gap, text),
+        right: rightWords(gap),
+        marks: written(maximum.mul(credit)),
+        maximum: written(maximum),
+        state,
+        why: {
+          empty: "empty: no marks",
+          full: "right",
+          none: "not right",
+          part: `accepted for ${shown(credit.mul(100))} % of the marks`,
+        }[state],
+        identity: gap.options ? (text ?? "") : normalised(text ?? "", question),
+        ...(feedback ? { feedback } : {}),
+      };
+    });
+    return wholeOf(exact(question.marks), parts);
+  },
+  rightAnswer(question, seed) {
+    const fill = (gap: Gap) => {
+      const right = gap.options?.find((option) => option.right);
+      return right
+        ? gapName(seed, question.id, gap.id, right.id)
+        : bestText(gap.accepted ?? []).replaceAll("*", "");
+    };
+    return { gaps: Object.fromEntries(question.gaps.map((gap) => [gap.id, fill(gap)])) };
+  },
+};

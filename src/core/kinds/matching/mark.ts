@@ -1,0 +1,118 @@
+import * as yup from "yup";
+import { exact, ONE, shown, written, ZERO } from "../../numbers/exact";
+import { chance, shuffled } from "../../numbers/seeded";
+import type { MarkedPart, MarkingKind, QuestionCommon } from "../kind";
+import {
+  contentFields,
+  contentInWords,
+  type OptionContent,
+  presentContent,
+  presentedName,
+} from "../picks/options";
+import { commonFields, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
+import { wholeOf } from "../whole";
+import type { MatchingAnswer, PresentedMatching } from "./answer";
+
+interface Prompt extends OptionContent {
+  readonly id: string;
+  /** The id of its right target. */
+  readonly target: string;
+}
+
+interface Target extends OptionContent {
+  readonly id: string;
+}
+
+export interface Matching extends QuestionCommon {
+  readonly kind: "matching";
+  readonly prompts: readonly Prompt[];
+  /** May be more than the prompts, and be right for several. */
+  readonly targets: readonly Target[];
+  /** Whether a target may be used once only. */
+  readonly once?: boolean | undefined;
+  /** Keeps the prompts in their order; the targets are always shuffled. */
+  readonly keepOrder?: boolean | undefined;
+}
+
+const shape = shapeOf<Matching>(
+  exactObject({
+    ...commonFields("matching"),
+    once: yup.boolean().strict(),
+    keepOrder: yup.boolean().strict(),
+    prompts: yup
+      .array()
+      .of(exactObject({ id: identifier(), ...contentFields, target: identifier() }))
+      .min(2, "must have at least two prompts")
+      .max(26)
+      .required("is missing")
+      .test("ids", "must have prompts with different ids", uniqueBy("id")),
+    targets: yup
+      .array()
+      .of(exactObject({ id: identifier(), ...contentFields }))
+      .min(2, "must have at least two targets")
+      .max(40)
+      .required("is missing")
+      .test("ids", "must have targets with different ids", uniqueBy("id")),
+  })
+    .test("targets", "every prompt must have one of the targets as its own", ({ prompts, targets }) =>
+      (prompts ?? []).every((prompt) => (targets ?? []).some((target) => target?.id === prompt?.target)),
+    )
+    .test("once", "a target that is used once cannot be right for two prompts", ({ once, prompts }) => {
+      const wanted = (prompts ?? []).map((prompt) => prompt?.target);
+      return !once || new Set(wanted).size === wanted.length;
+    }),
+);
+
+const promptName = (seed: string, question: Matching, id: string) =>
+  presentedName(seed, `${question.id} prompt`, id);
+const targetName = (seed: string, question: Matching, id: string) =>
+  presentedName(seed, `${question.id} target`, id);
+
+export const matchingMarking: MarkingKind<Matching, PresentedMatching, MatchingAnswer> = {
+  name: "matching",
+  shape,
+  present(question, seed) {
+    const prompts = question.keepOrder
+      ? question.prompts
+      : shuffled(question.prompts, chance("prompts", seed, question.id));
+    return {
+      kind: "matching",
+      text: question.text,
+      marks: shown(question.marks),
+      once: question.once ?? false,
+      prompts: prompts.map((each) => ({ id: promptName(seed, question, each.id), ...presentContent(each) })),
+      targets: shuffled(question.targets, chance("targets", seed, question.id)).map((each) => ({
+        id: targetName(seed, question, each.id),
+        ...presentContent(each),
+      })),
+    };
+  },
+  mark(question, seed, answer) {
+    const maximum = exact(question.marks).div(question.prompts.length);
+    const parts = question.prompts.map((prompt): MarkedPart => {
+      const given = answer?.pairs[promptName(seed, question, prompt.id)];
+      const target = question.targets.find((each) => targetName(seed, question, each.id) === given);
+      const right = question.targets.find((each) => each.id === prompt.target);
+      const isRight = target !== undefined && target.id === prompt.target;
+      return {
+        label: contentInWords(prompt),
+        written: target ? contentInWords(target) : "",
+        right: right ? contentInWords(right) : "",
+        marks: written(maximum.mul(isRight ? ONE : ZERO)),
+        maximum: written(maximum),
+        state: target === undefined ? "empty" : isRight ? "full" : "none",
+        why: target === undefined ? "empty: no marks" : isRight ? "right" : "not its match",
+        identity: target?.id ?? "",
+      };
+    });
+    return wholeOf(exact(question.marks), parts);
+  },
+  rightAnswer: (question, seed) => ({
+    pairs: Object.fromEntries(
+      question.prompts.map((prompt) => [
+        promptName(seed, question, prompt.id),
+        targetName(seed, question, prompt.target),
+      ]),
+    ),
+  }),
+};

@@ -1,0 +1,226 @@
+import * as yup from "yup";
+import { type Exact, exact, sum } from "../../numbers/exact";
+import { type Formula, FormulaProblem, RESERVED_NAMES, readFormula } from "../../numbers/formula";
+import { readUnit, type UnitMeanings } from "../../numbers/units";
+import {
+  type DrawnVariable,
+  drawVariable,
+  MOST_VALUES,
+  type Variable,
+  valueCount,
+} from "../../numbers/variables";
+import type { QuestionCommon } from "../kind";
+import { commonFields, exactNumber, exactObject, richText, shapeOf } from "../shapes";
+
+/** When a written number is right. */
+export type Tolerance =
+  | { readonly rule: "absolute"; readonly within: number | string }
+  | { readonly rule: "relative"; readonly within: number | string }
+  | { readonly rule: "figures"; readonly figures: number; readonly units?: number | undefined };
+
+export interface NumericPart {
+  readonly id: string;
+  /** Rich text; may hold variables in braces. */
+  readonly text?: string | undefined;
+  readonly marks: number | string;
+  /** A number or a formula of variables and earlier parts. */
+  readonly key: number | string;
+  readonly tolerance: Tolerance;
+  /** The unit of the key. */
+  readonly unit?: string | undefined;
+  /** Whether the unit is printed behind the box, or has to be written. */
+  readonly unitRule?: "printed" | "needed" | undefined;
+  /** The share of the part that is lost when a needed unit is missing; all of it unless told. */
+  readonly unitMissingLoses?: number | string | undefined;
+  /** The share that is lost when fewer figures are written than asked for; all of it unless told. */
+  readonly tooFewFiguresLoses?: number | string | undefined;
+  /** Whether an error in an earlier part is carried forward into this one; yes unless told. */
+  readonly carriesForward?: boolean | undefined;
+}
+
+export interface Numeric extends QuestionCommon {
+  readonly kind: "numeric";
+  readonly parts: readonly NumericPart[];
+  readonly variables?: readonly Variable[] | undefined;
+  /** What unit symbols mean here beyond the usual: { "nm": "nauticalmile" }. */
+  readonly unitMeanings?: UnitMeanings | undefined;
+  readonly commaIsThousands?: boolean | undefined;
+}
+
+/** A name that formulas can use: of a variable or a part. */
+const formulaName = () =>
+  yup
+    .string()
+    .strict()
+    .matches(/^[A-Za-z]\w{0,19}$/, "must be a letter, then letters, digits and _")
+    .test(
+      "not-reserved",
+      "must not be the name of a constant or a function",
+      (name) => !RESERVED_NAMES.has(name ?? ""),
+    )
+    .required("is missing");
+
+const toleranceShape = exactObject({
+  rule: yup.string().strict().oneOf(["absolute", "relative", "figures"]).required("is missing"),
+  within: exactNumber(0, 1e15),
+  figures: yup.number().strict().integer().min(1).max(15),
+  units: yup.number().strict().integer().min(0).max(9),
+})
+  .test(
+    "within",
+    "within is missing: how far off a right answer may be",
+    ({ rule, within }) => rule === "figures" || within !== undefined,
+  )
+  .test(
+    "figures",
+    "figures is missing: how many",
+    ({ rule, figures }) => rule !== "figures" || figures !== undefined,
+  );
+
+const variableShape = exactObject({
+  name: formulaName(),
+  from: exactNumber(-1e15, 1e15),
+  to: exactNumber(-1e15, 1e15),
+  step: exactNumber(0, 1e15),
+  list: yup.array().of(exactNumber(-1e15, 1e15).required()).min(1).max(1000),
+}).test("values", "must have a list, or from, to and a step that leads from one to the other", (variable) => {
+  const { from, to, step, list } = variable;
+  if (list !== undefined) return from === undefined && to === undefined && step === undefined;
+  if (from === undefined || to === undefined || step === undefined) return false;
+  try {
+    const count = valueCount(variable as Variable);
+    return count > 0 && count <= MOST_VALUES;
+  } catch {
+    return false;
+  }
+});
+
+const partShape = exactObject({
+  id: formulaName(),
+  text: richText(),
+  marks: exactNumber(0, 1000).required("is missing"),
+  key: yup
+    .mixed<number | string>(
+      (value): value is number | string => typeof value === "number" || typeof value === "string",
+    )
+    .typeError("must be a number or a formula")
+    .required("is missing: the right number, or a formula for it"),
+  tolerance: toleranceShape.required("is missing"),
+  unit: yup
+    .string()
+    .strict()
+    .max(40)
+    .test(
+      "unit",
+      "must be a unit that can be read",
+      (unit) => unit === undefined || readUnit(unit).ok || /^[\w ]+$/.test(unit),
+    ),
+  unitRule: yup.string().strict().oneOf(["printed", "needed"]),
+  unitMissingLoses: exactNumber(0, 1),
+  tooFewFiguresLoses: exactNumber(0, 1),
+  carriesForward: yup.boolean().strict(),
+}).test(
+  "needed-unit",
+  "must have a unit when the unit is needed",
+  ({ unitRule, unit }) => unitRule !== "needed" || unit !== undefined,
+);
+
+/** Seeds on which the keys of a question are worked out when it is checked. */
+const TRIAL_SEEDS = Array.from({ length: 12 }, (_, i) => `trial ${i}`);
+
+export const numericShape = shapeOf<Numeric>(
+  exactObject({
+    ...commonFields("numeric"),
+    parts: yup
+      .array()
+      .of(partShape)
+      .min(1, "must have at least one part")
+      .max(20, "must have at most 20 parts")
+      .required("is missing"),
+    variables: yup.array().of(variableShape).max(50),
+    unitMeanings: yup
+      .object()
+      .test("meanings", "must name units that can be read", (meanings) =>
+        Object.values(meanings ?? {}).every((unit) => typeof unit === "string" && readUnit(unit).ok),
+      ),
+    commaIsThousands: yup.boolean().strict(),
+  })
+    .test("names", "variables and parts must all have different names", ({ parts, variables }) => {
+      const names = [
+        ...(parts ?? []).map((part) => part?.id),
+        ...(variables ?? []).map((variable) => variable?.name),
+      ];
+      return new Set(names).size === names.length;
+    })
+    .test("marks-of-parts", "marks must be the sum of the marks of the parts", (question) => {
+      try {
+        return sum((question.parts ?? []).map((part) => exact(part.marks))).equals(exact(question.marks));
+      } catch {
+        return true;
+      }
+    })
+    .test("keys", function (question) {
+      const problem = keyProblem(question as unknown as Numeric);
+      return problem === null || this.createError({ message: problem });
+    }),
+);
+
+/** What is wrong with the keys: a formula that cannot be read, a name that is not there yet, or one without a value. */
+function keyProblem(question: Numeric): string | null {
+  const known = new Set((question.variables ?? []).map((variable) => variable?.name));
+  for (const part of question.parts ?? []) {
+    if (part?.key === undefined || part.id === undefined) return null;
+    const reading = readFormula(String(part.key));
+    if (!reading.ok) return `the key of part ${part.id} cannot be used: ${reading.problem}`;
+    const missing = reading.formula.names.find((name) => !known.has(name));
+    if (missing)
+      return `the key of part ${part.id} uses ${missing}, which is neither a variable nor an earlier part`;
+    known.add(part.id);
+  }
+  try {
+    for (const seed of TRIAL_SEEDS) worksOut(question, seed);
+    return null;
+  } catch (error) {
+    return error instanceof FormulaProblem ? `a key has no value: ${error.message}` : null;
+  }
+}
+
+/** A question is marked for many attempts: its formulas are read once. */
+const formulas = new WeakMap<NumericPart, Formula>();
+
+/** The formula of a part. The question was checked when it was taken in. @throws Error for one that was not. */
+function formulaOf(part: NumericPart): Formula {
+  const known = formulas.get(part);
+  if (known) return known;
+  const reading = readFormula(String(part.key));
+  if (!reading.ok) throw new FormulaProblem(reading.problem);
+  formulas.set(part, reading.formula);
+  return reading.formula;
+}
+
+export interface WorkedOut {
+  readonly variables: ReadonlyMap<string, DrawnVariable>;
+  /** The key of each part, by its id. */
+  readonly keys: ReadonlyMap<string, Exact>;
+  readonly formulas: ReadonlyMap<string, Formula>;
+  /** Values of variables and keys by name. */
+  readonly values: ReadonlyMap<string, Exact>;
+}
+
+/** The variables and keys of a question in one attempt. @throws FormulaProblem when a key has no value. */
+export function worksOut(question: Numeric, seed: string): WorkedOut {
+  const variables = new Map(
+    (question.variables ?? []).map((each) => [each.name, drawVariable(each, seed, question.id)]),
+  );
+  const values = new Map([...variables].map(([name, { value }]) => [name, value]));
+  const keys = new Map<string, Exact>();
+  const formulas = new Map<string, Formula>();
+  for (const part of question.parts) {
+    const formula = formulaOf(part);
+    const key = formula.value(values);
+    formulas.set(part.id, formula);
+    keys.set(part.id, key);
+    values.set(part.id, key);
+  }
+  return { variables, keys, formulas, values };
+}

@@ -1,0 +1,39 @@
+import type { AnsweringKind, PresentedCommon } from "../kind";
+import { contentInWords, type PresentedOption } from "../picks/options";
+import { accept, emptyOrFull, fieldOf, refuse } from "../reading";
+
+export interface PresentedOrdering extends PresentedCommon {
+  readonly kind: "ordering";
+  /** In the order in which they lie there at first. */
+  readonly items: readonly PresentedOption[];
+}
+
+/** All items in the student's order, by their names within the attempt. */
+export interface OrderingAnswer {
+  readonly order: readonly string[];
+}
+
+export const orderingAnswering: AnsweringKind<PresentedOrdering, OrderingAnswer> = {
+  name: "ordering",
+  instruction: () => "Put these in order.",
+  readAnswer(presented, raw) {
+    if (raw === null) return accept<OrderingAnswer>(null);
+    const order = fieldOf(raw, "order");
+    const known = new Set(presented.items.map(({ id }) => id));
+    if (!Array.isArray(order) || order.length !== known.size || !order.every((id) => known.has(id))) {
+      return refuse("The answer must list every item of this question once.");
+    }
+    return new Set(order).size === known.size
+      ? accept({ order: order as string[] })
+      : refuse("The answer must list every item of this question once.");
+  },
+  fill: (_, answer) => emptyOrFull(answer, "ordered"),
+  summary(presented, answer) {
+    return (answer?.order ?? [])
+      .map((id, i) => {
+        const item = presented.items.find((each) => each.id === id);
+        return `${i + 1} ${item ? contentInWords(item) : ""}`;
+      })
+      .join(", ");
+  },
+};

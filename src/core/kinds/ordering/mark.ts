@@ -1,0 +1,94 @@
+import * as yup from "yup";
+import { exact, ONE, shown, ZERO } from "../../numbers/exact";
+import { chance, shuffled } from "../../numbers/seeded";
+import type { MarkingKind, QuestionCommon } from "../kind";
+import {
+  contentFields,
+  contentInWords,
+  type OptionContent,
+  presentContent,
+  presentedName,
+} from "../picks/options";
+import { commonFields, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
+import { wholeWithCredit } from "../whole";
+import type { OrderingAnswer, PresentedOrdering } from "./answer";
+
+export interface Ordering extends QuestionCommon {
+  readonly kind: "ordering";
+  /** In the right order. */
+  readonly items: readonly (OptionContent & { readonly id: string })[];
+  /** All or nothing, or by the pairs that follow each other as in the key. */
+  readonly credit: "exact" | "neighbours";
+}
+
+const shape = shapeOf<Ordering>(
+  exactObject({
+    ...commonFields("ordering"),
+    credit: yup.string().strict().oneOf(["exact", "neighbours"]).required("is missing"),
+    items: yup
+      .array()
+      .of(exactObject({ id: identifier(), ...contentFields }))
+      .min(2, "must have at least two items")
+      .max(26)
+      .required("is missing")
+      .test("ids", "must have items with different ids", uniqueBy("id")),
+  }),
+);
+
+/** How many pairs follow each other as in the key. */
+function neighboursOf(order: readonly number[]): number {
+  return order.filter((place, i) => i > 0 && order[i - 1] === place - 1).length;
+}
+
+/** The items as they lie there at first: shuffled, but never in the right order by chance. */
+function laidOut(question: Ordering, seed: string): Ordering["items"] {
+  const order = shuffled(question.items, chance("items", seed, question.id));
+  const isRight = order.every((item, i) => item === question.items[i]);
+  return isRight ? [...order.slice(1), ...order.slice(0, 1)] : order;
+}
+
+export const orderingMarking: MarkingKind<Ordering, PresentedOrdering, OrderingAnswer> = {
+  name: "ordering",
+  shape,
+  present: (question, seed) => ({
+    kind: "ordering",
+    text: question.text,
+    marks: shown(question.marks),
+    items: laidOut(question, seed).map((item) => ({
+      id: presentedName(seed, question.id, item.id),
+      ...presentContent(item),
+    })),
+  }),
+  mark(question, seed, answer) {
+    const names = question.items.map((item) => presentedName(seed, question.id, item.id));
+    const order = (answer?.order ?? []).map((name) => names.indexOf(name));
+    const pairs = neighboursOf(order);
+    const most = question.items.length - 1;
+    const all = answer !== null && pairs === most;
+    const credit = all ? ONE : question.credit === "neighbours" ? exact(`${pairs}/${most}`) : ZERO;
+    const words = (places: readonly number[]) =>
+      places
+        .map((place, i) => `${i + 1} ${contentInWords(question.items[place] ?? { text: "" })}`)
+        .join(", ");
+    const line = {
+      written: words(order),
+      right: words(question.items.map((_, i) => i)),
+      why:
+        answer === null
+          ? "empty: no marks"
+          : all
+            ? "right"
+            : `${pairs} of ${most} follow each other as they should`,
+      identity: order.join(" "),
+    };
+    return wholeWithCredit(
+      exact(question.marks),
+      answer === null ? ZERO : credit,
+      line,
+      answer === null ? "empty" : undefined,
+    );
+  },
+  rightAnswer: (question, seed) => ({
+    order: question.items.map((item) => presentedName(seed, question.id, item.id)),
+  }),
+};

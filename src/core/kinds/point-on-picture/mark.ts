@@ -1,0 +1,174 @@
+import * as yup from "yup";
+import { exact, ONE, shown, ZERO } from "../../numbers/exact";
+import { counted } from "../../time/words";
+import type { MarkingKind, QuestionCommon } from "../kind";
+import { setCredit } from "../picks/credit";
+import { commonFields, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
+import { wholeWithCredit } from "../whole";
+import type { Point, PointOnPictureAnswer, PresentedPointOnPicture } from "./answer";
+
+/** A right place, in shares of the picture's width and height. */
+export type Region =
+  | {
+      readonly id: string;
+      readonly name: string;
+      readonly shape: "circle";
+      readonly x: number;
+      readonly y: number;
+      readonly radius: number;
+    }
+  | {
+      readonly id: string;
+      readonly name: string;
+      readonly shape: "rectangle";
+      readonly x: number;
+      readonly y: number;
+      readonly width: number;
+      readonly height: number;
+    }
+  | {
+      readonly id: string;
+      readonly name: string;
+      readonly shape: "polygon";
+      readonly corners: readonly Point[];
+    };
+
+export interface PointOnPicture extends QuestionCommon {
+  readonly kind: "point-on-picture";
+  readonly picture: string;
+  /** Width through height of the picture, so that a circle is one. */
+  readonly aspect: number;
+  /** The right places; each is to be hit once. */
+  readonly regions: readonly Region[];
+  /** The most points; as many as there are regions unless told. */
+  readonly most?: number | undefined;
+  readonly credit: "all-or-nothing" | "by-region";
+}
+
+const share = () => yup.number().strict().min(0).max(1);
+
+const regionShape = exactObject({
+  id: identifier(),
+  name: yup.string().strict().min(1).max(200).required("is missing: what is there"),
+  shape: yup.string().strict().oneOf(["circle", "rectangle", "polygon"]).required("is missing"),
+  x: share(),
+  y: share(),
+  radius: share(),
+  width: share(),
+  height: share(),
+  corners: yup
+    .array()
+    .of(exactObject({ x: share().required("is missing"), y: share().required("is missing") }))
+    .min(3, "must have at least three corners")
+    .max(100),
+}).test(
+  "measures",
+  "must have the measures of its shape: x, y, radius; or x, y, width, height; or corners",
+  (region) => {
+    const has = (...names: (keyof typeof region)[]) => names.every((name) => region[name] !== undefined);
+    if (region.shape === "circle") return has("x", "y", "radius");
+    return region.shape === "rectangle" ? has("x", "y", "width", "height") : has("corners");
+  },
+);
+
+const shape = shapeOf<PointOnPicture>(
+  exactObject({
+    ...commonFields("point-on-picture"),
+    picture: identifier(),
+    aspect: yup
+      .number()
+      .strict()
+      .min(0.05)
+      .max(20)
+      .required("is missing: width through height of the picture"),
+    most: yup.number().strict().integer().min(1).max(50),
+    credit: yup.string().strict().oneOf(["all-or-nothing", "by-region"]).required("is missing"),
+    regions: yup
+      .array()
+      .of(regionShape)
+      .min(1, "must have at least one region")
+      .max(50)
+      .required("is missing")
+      .test("ids", "must have regions with different ids", uniqueBy("id")),
+  }).test(
+    "most",
+    "most must let every region be hit",
+    ({ most, regions }) => most === undefined || most >= (regions ?? []).length,
+  ),
+);
+
+/** Whether a point lies in a region, its edge included. A polygon by the even-odd rule. */
+export function liesIn({ x, y }: Point, region: Region, aspect: number): boolean {
+  if (region.shape === "circle")
+    return Math.hypot((x - region.x) * aspect, y - region.y) <= region.radius + 1e-12;
+  if (region.shape === "rectangle") {
+    return x >= region.x && x <= region.x + region.width && y >= region.y && y <= region.y + region.height;
+  }
+  let inside = false;
+  const { corners } = region;
+  for (let i = 0, j = corners.length - 1; i < corners.length; j = i, i += 1) {
+    const [a, b] = [corners[i], corners[j]];
+    if (!a || !b) continue;
+    if (a.y > y !== b.y > y && x < ((b.x - a.x) * (y - a.y)) / (b.y - a.y) + a.x) inside = !inside;
+  }
+  return inside;
+}
+
+/** A point well inside a region. */
+function middleOf(region: Region): Point {
+  if (region.shape === "circle") return { x: region.x, y: region.y };
+  if (region.shape === "rectangle")
+    return { x: region.x + region.width / 2, y: region.y + region.height / 2 };
+  const candidates = region.corners.flatMap((a, i) =>
+    region.corners.slice(i + 1).map((b) => ({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 })),
+  );
+  return candidates.find((point) => liesIn(point, region, 1)) ?? region.corners[0] ?? { x: 0, y: 0 };
+}
+
+/** The regions hit, each counted once; a second point in a region, or one beside all of them, is a wrong one. */
+function hitsOf(question: PointOnPicture, points: readonly Point[]): { hit: Region[]; wrong: number } {
+  const left = new Set(question.regions);
+  const hit: Region[] = [];
+  for (const point of points) {
+    const region = [...left].find((each) => liesIn(point, each, question.aspect));
+    if (!region) continue;
+    left.delete(region);
+    hit.push(region);
+  }
+  return { hit, wrong: points.length - hit.length };
+}
+
+export const pointOnPictureMarking: MarkingKind<
+  PointOnPicture,
+  PresentedPointOnPicture,
+  PointOnPictureAnswer
+> = {
+  name: "point-on-picture",
+  shape,
+  present: (question) => ({
+    kind: "point-on-picture",
+    text: question.text,
+    marks: shown(question.marks),
+    picture: question.picture,
+    least: question.most === undefined ? question.regions.length : 1,
+    most: question.most ?? question.regions.length,
+  }),
+  mark(question, _, answer) {
+    const { hit, wrong } = hitsOf(question, answer?.points ?? []);
+    const rule = question.credit === "by-region" ? "by-option" : "all-or-nothing";
+    const credit = answer === null ? ZERO : setCredit(rule, hit.length, wrong, question.regions.length);
+    const names = (regions: readonly Region[]) => regions.map((region) => region.name).join(" · ");
+    const found = `${hit.length} of ${counted(question.regions.length, "place")} found${wrong > 0 ? `, ${counted(wrong, "point")} beside` : ""}`;
+    const line = {
+      written:
+        answer === null
+          ? ""
+          : [names(hit), wrong > 0 ? counted(wrong, "other point") : ""].filter(Boolean).join(" · "),
+      right: names(question.regions),
+      why: answer === null ? "empty: no marks" : credit.equals(ONE) ? "right" : found,
+      identity: (answer?.points ?? []).map(({ x, y }) => `${x} ${y}`).join(";"),
+    };
+    return wholeWithCredit(exact(question.marks), credit, line, answer === null ? "empty" : undefined);
+  },
+  rightAnswer: (question) => ({ points: question.regions.map(middleOf) }),
+};

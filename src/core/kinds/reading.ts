@@ -1,0 +1,17 @@
+import type { AnswerReading } from "./kind";
+
+/** A field of any JSON, or undefined where there is none. */
+export const fieldOf = (raw: unknown, name: string): unknown =>
+  typeof raw === "object" && raw !== null && Object.hasOwn(raw, name)
+    ? (raw as Record<string, unknown>)[name]
+    : undefined;
+
+export const isRecord = (value: unknown): value is Record<string, unknown> =>
+  typeof value === "object" && value !== null && !Array.isArray(value);
+
+export const refuse = <A>(problem: string): AnswerReading<A> => ({ ok: false, problem });
+export const accept = <A>(answer: A | null): AnswerReading<A> => ({ ok: true, answer });
+
+/** The answer is empty, or it is all there. */
+export const emptyOrFull = (answer: unknown, words = "answered") =>
+  answer === null ? ({ state: "empty", words: "empty" } as const) : ({ state: "full", words } as const);

@@ -1,0 +1,52 @@
+import { exact, ONE, shown, ZERO } from "../../numbers/exact";
+import {
+  type AcceptedText,
+  acceptedShape,
+  bestText,
+  creditOfText,
+  textRuleFields,
+} from "../../text/accepted";
+import { normalised, type TextRules } from "../../text/matching";
+import type { MarkingKind, QuestionCommon } from "../kind";
+import { commonFields, exactObject, shapeOf } from "../shapes";
+import { wholeWithCredit } from "../whole";
+import type { PresentedShortText, ShortTextAnswer } from "./answer";
+
+export interface ShortText extends QuestionCommon, TextRules {
+  readonly kind: "short-text";
+  /** The first that matches gives its credit; `*` stands for any run of characters. */
+  readonly accepted: readonly AcceptedText[];
+}
+
+export const shortTextMarking: MarkingKind<ShortText, PresentedShortText, ShortTextAnswer> = {
+  name: "short-text",
+  shape: shapeOf<ShortText>(
+    exactObject({
+      ...commonFields("short-text"),
+      ...textRuleFields,
+      accepted: acceptedShape().required("is missing: the answers that are taken"),
+    }),
+  ),
+  present: (question) => ({ kind: "short-text", text: question.text, marks: shown(question.marks) }),
+  mark(question, _, answer) {
+    const { credit, feedback } = answer
+      ? creditOfText(answer.text, question.accepted, question)
+      : { credit: ZERO };
+    const why = !answer
+      ? "empty: no marks"
+      : credit.equals(ONE)
+        ? "right"
+        : credit.equals(ZERO)
+          ? "not among the accepted answers"
+          : `accepted for ${shown(credit.mul(100))} % of the marks`;
+    const line = {
+      written: answer?.text.trim() ?? "",
+      right: bestText(question.accepted),
+      why,
+      identity: normalised(answer?.text ?? "", question),
+      ...(feedback ? { feedback } : {}),
+    };
+    return wholeWithCredit(exact(question.marks), credit, line, answer ? undefined : "empty");
+  },
+  rightAnswer: (question) => ({ text: bestText(question.accepted).replaceAll("*", "") }),
+};

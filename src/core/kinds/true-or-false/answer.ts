@@ -1,0 +1,22 @@
+import type { AnsweringKind, PresentedCommon } from "../kind";
+import { accept, emptyOrFull, fieldOf, refuse } from "../reading";
+
+export interface PresentedTrueOrFalse extends PresentedCommon {
+  readonly kind: "true-or-false";
+}
+
+export interface TrueOrFalseAnswer {
+  readonly value: boolean;
+}
+
+export const trueOrFalseAnswering: AnsweringKind<PresentedTrueOrFalse, TrueOrFalseAnswer> = {
+  name: "true-or-false",
+  instruction: () => "True or false?",
+  readAnswer(_, raw) {
+    if (raw === null) return accept<TrueOrFalseAnswer>(null);
+    const value = fieldOf(raw, "value");
+    return typeof value === "boolean" ? accept({ value }) : refuse("The answer must be true or false.");
+  },
+  fill: (_, answer) => emptyOrFull(answer),
+  summary: (_, answer) => (answer === null ? "" : String(answer.value)),
+};

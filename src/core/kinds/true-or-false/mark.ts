@@ -1,0 +1,42 @@
+import * as yup from "yup";
+import { exact, ONE, shown, ZERO } from "../../numbers/exact";
+import type { MarkingKind, QuestionCommon } from "../kind";
+import { commonFields, exactObject, richText, shapeOf } from "../shapes";
+import { wholeWithCredit } from "../whole";
+import type { PresentedTrueOrFalse, TrueOrFalseAnswer } from "./answer";
+
+/** A statement, in the question's text, that is true or false. */
+export interface TrueOrFalse extends QuestionCommon {
+  readonly kind: "true-or-false";
+  readonly right: boolean;
+  /** Said to who answered wrongly; rich text. */
+  readonly feedback?: string | undefined;
+}
+
+export const trueOrFalseMarking: MarkingKind<TrueOrFalse, PresentedTrueOrFalse, TrueOrFalseAnswer> = {
+  name: "true-or-false",
+  shape: shapeOf<TrueOrFalse>(
+    exactObject({
+      ...commonFields("true-or-false"),
+      right: yup.boolean().strict().required("is missing: whether the statement is true"),
+      feedback: richText(),
+    }),
+  ),
+  present: (question) => ({ kind: "true-or-false", text: question.text, marks: shown(question.marks) }),
+  mark(question, _, answer) {
+    const isRight = answer?.value === question.right;
+    const line = {
+      written: answer === null ? "" : String(answer.value),
+      right: String(question.right),
+      why: answer === null ? "empty: no marks" : isRight ? "right" : "not right",
+      ...(answer !== null && !isRight && question.feedback ? { feedback: question.feedback } : {}),
+    };
+    return wholeWithCredit(
+      exact(question.marks),
+      isRight ? ONE : ZERO,
+      line,
+      answer === null ? "empty" : undefined,
+    );
+  },
+  rightAnswer: (question) => ({ value: question.right }),
+};

@@ -1,0 +1,56 @@
+import * as yup from "yup";
+import { shown } from "../../numbers/exact";
+import { awaitsPerson, byHandFields, type MarkedByHand, RUBRIC_MISFIT, rubricFits } from "../by-hand";
+import type { MarkingKind } from "../kind";
+import { commonFields, exactObject, shapeOf } from "../shapes";
+import {
+  FILE_KINDS,
+  type FileKind,
+  type PresentedUpload,
+  type UploadAnswer,
+  uploadAnswering,
+} from "./answer";
+
+const MEGABYTE = 1_000_000;
+
+export interface Upload extends MarkedByHand {
+  readonly kind: "upload";
+  readonly allows: readonly FileKind[];
+  /** 1 unless told. */
+  readonly mostFiles?: number | undefined;
+  /** In megabytes, for each file; 20 unless told. */
+  readonly largestMegabytes?: number | undefined;
+  readonly textBeside?: boolean | undefined;
+}
+
+const presentUpload = (question: Upload): PresentedUpload => ({
+  kind: "upload",
+  text: question.text,
+  marks: shown(question.marks),
+  allows: question.allows,
+  mostFiles: question.mostFiles ?? 1,
+  largest: (question.largestMegabytes ?? 20) * MEGABYTE,
+  textBeside: question.textBeside ?? false,
+});
+
+export const uploadMarking: MarkingKind<Upload, PresentedUpload, UploadAnswer> = {
+  name: "upload",
+  shape: shapeOf<Upload>(
+    exactObject({
+      ...commonFields("upload"),
+      ...byHandFields,
+      allows: yup
+        .array()
+        .of(yup.string().strict().oneOf(FILE_KINDS).required())
+        .min(1, "must allow at least one kind of file")
+        .required("is missing: the kinds of files that are taken"),
+      mostFiles: yup.number().strict().integer().min(1).max(20),
+      largestMegabytes: yup.number().strict().moreThan(0).max(200),
+      textBeside: yup.boolean().strict(),
+    }).test("rubric", RUBRIC_MISFIT, rubricFits),
+  ),
+  present: presentUpload,
+  mark: (question, _, answer) =>
+    awaitsPerson(question, uploadAnswering.summary(presentUpload(question), answer), answer === null),
+  rightAnswer: () => null,
+};

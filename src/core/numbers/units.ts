@@ -1,0 +1,96 @@
+import { create, createUnitDependencies, type Unit, unitDependencies } from "mathjs";
+import { type Exact, exact, ZERO } from "./exact";
+
+const math = create({ ...unitDependencies, ...createUnitDependencies });
+math.createUnit("nauticalmile", { definition: "1852 m", aliases: ["nauticalmiles"] });
+math.createUnit("knot", { definition: "0.5144444444444444 m/s", aliases: ["knots"] });
+
+const LONGEST = 40;
+
+/** Writings that people use, and what the library calls them. */
+const ALIASES: Readonly<Record<string, string>> = {
+  "°C": "degC",
+  "°F": "degF",
+  "°": "deg",
+  "′": "arcmin",
+  "'": "arcmin",
+  "″": "arcsec",
+  '"': "arcsec",
+  kn: "knot",
+  kt: "knot",
+  NM: "nauticalmile",
+  nmi: "nauticalmile",
+  M: "nauticalmile",
+  ha: "hectare",
+  h: "hour",
+  min: "minute",
+  d: "day",
+  "%": "percent",
+  Ω: "ohm",
+};
+
+const SUPERSCRIPT: Readonly<Record<string, string>> = { "⁻": "-", "¹": "1", "²": "2", "³": "3", "⁴": "4" };
+
+/** What symbols mean in a question beyond the usual, such as nm for nautical miles. */
+export type UnitMeanings = Readonly<Record<string, string>>;
+
+function tidied(text: string, meanings: UnitMeanings): string {
+  const whole = text.trim();
+  const renamed = (symbol: string) => {
+    const meant = Object.hasOwn(meanings, symbol) ? (meanings[symbol] ?? symbol) : symbol;
+    return Object.hasOwn(ALIASES, meant) ? (ALIASES[meant] ?? meant) : meant;
+  };
+  return whole
+    .replace(/[⁻¹²³⁴]+/g, (run) => `^${[...run].map((sign) => SUPERSCRIPT[sign] ?? "").join("")}`)
+    .replace(/[µμ]/g, "u")
+    .replace(/[·⋅]/g, " ")
+    .replace(/°[CF]?|[A-Za-z%Ω′″'"]+/g, renamed);
+}
+
+export type UnitReading =
+  | { readonly ok: true; readonly unit: Unit }
+  | { readonly ok: false; readonly problem: string };
+
+/** Reads a unit as people write it: `m`, `km/h`, `kn`, `m s⁻¹`, `°C`. */
+export function readUnit(text: string, meanings: UnitMeanings = {}): UnitReading {
+  const problem = `“${text.slice(0, 20)}” is not a unit that can be read here.`;
+  if (text.length > LONGEST || !/^[\w%Ω°′″'"µμ²³¹⁻⁴·⋅^/ *().-]+$/.test(text) || /\^-?\d{2,}/.test(text)) {
+    return { ok: false, problem };
+  }
+  if (text.trim() === "%") return { ok: true, unit: PERCENT };
+  try {
+    return { ok: true, unit: math.unit(1, tidied(text, meanings)) };
+  } catch {
+    return { ok: false, problem };
+  }
+}
+
+/** A percentage measures no quantity of its own: it is only ever compared with another. */
+const PERCENT = math.unit(1, "deg");
+
+/** An exact number from a conversion factor that the library gives as a float: its short decimal, or that of its inverse. */
+function factorOf(float: number): Exact {
+  const text = String(Number(float.toPrecision(14)));
+  const inverse = String(Number((1 / float).toPrecision(14)));
+  return inverse.length < text.length ? exact(1).div(exact(inverse)) : exact(text);
+}
+
+/**
+ * A value in one unit as the value in another, or null when they measure different quantities.
+ * Linear units by their factor; temperatures with their offset.
+ */
+export function converted(value: Exact, from: string, to: string, meanings: UnitMeanings = {}): Exact | null {
+  if (from.trim() === to.trim()) return value;
+  if (from.trim() === "%" || to.trim() === "%") return null;
+  const [source, target] = [readUnit(from, meanings), readUnit(to, meanings)];
+  if (!source.ok || !target.ok || !source.unit.equalBase(target.unit)) return null;
+  try {
+    const at = (number: number) => math.unit(number, tidied(from, meanings)).toNumber(tidied(to, meanings));
+    const [zero, one] = [at(0), at(1)];
+    const offset = Math.abs(zero) < 1e-12 ? ZERO : exact(String(Number(zero.toPrecision(12))));
+    const factor = zero === 0 ? factorOf(one) : factorOf(Number((one - zero).toPrecision(10)));
+    return value.mul(factor).add(offset);
+  } catch {
+    return null;
+  }
+}

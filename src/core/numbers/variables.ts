@@ -1,0 +1,58 @@
+import { type Exact, exact } from "./exact";
+import { plainWriting } from "./read-number";
+import { chance } from "./seeded";
+
+/** A number that differs from attempt to attempt: from a range with a step, or from a list. */
+export type Variable =
+  | {
+      readonly name: string;
+      readonly from: number | string;
+      readonly to: number | string;
+      readonly step: number | string;
+    }
+  | { readonly name: string; readonly list: readonly (number | string)[] };
+
+/** The most values a range may have. */
+export const MOST_VALUES = 100_000;
+
+const decimalsOf = (value: number | string): number => /\.(\d+)$/.exec(String(value))?.[1]?.length ?? 0;
+
+/** How many values a variable can take; 0 when its range makes no sense. */
+export function valueCount(variable: Variable): number {
+  if ("list" in variable) return variable.list.length;
+  const step = exact(variable.step);
+  if (step.n === 0n || step.s < 0n) return 0;
+  const steps = exact(variable.to).sub(exact(variable.from)).div(step).floor();
+  return steps.s < 0n ? 0 : Number(steps.n) + 1;
+}
+
+export interface DrawnVariable {
+  readonly value: Exact;
+  /** As it stands in the text, with the decimals of its step: "4.80". */
+  readonly text: string;
+}
+
+/** The value of a variable in one attempt. Each value is drawn equally often over many seeds. */
+export function drawVariable(variable: Variable, seed: string, question: string): DrawnVariable {
+  const pick = chance("variable", seed, question, variable.name)();
+  const index = Math.floor(pick * valueCount(variable));
+  if ("list" in variable) {
+    const item = variable.list[index] ?? 0;
+    return {
+      value: exact(item),
+      text: typeof item === "string" && !item.includes("/") ? item : plainWriting(exact(item)),
+    };
+  }
+  const value = exact(variable.from).add(exact(variable.step).mul(index));
+  const decimals = Math.max(decimalsOf(variable.step), decimalsOf(variable.from));
+  const plain = plainWriting(value);
+  const [whole = plain, part = ""] = plain.split(".");
+  return {
+    value,
+    text: decimals > 0 && !plain.includes("/") ? `${whole}.${part.padEnd(decimals, "0")}` : plain,
+  };
+}
+
+/** Puts values in place of `{name}` in a text; other braces stay. */
+export const fillIn = (text: string, values: ReadonlyMap<string, string>): string =>
+  text.replace(/\{([A-Za-z]\w*)\}/g, (whole, name: string) => values.get(name) ?? whole);

@@ -1,0 +1,49 @@
+import * as yup from "yup";
+import { exactNumber, exactObject, richText } from "../kinds/shapes";
+import { type Exact, exact, ONE, ZERO } from "../numbers/exact";
+import { matchesText, type TextRules } from "./matching";
+
+/** A text that is taken as an answer, with the share of the marks it gets. */
+export interface AcceptedText {
+  readonly text: string;
+  /** All of the marks unless told. */
+  readonly credit?: number | string | undefined;
+  /** Said to who wrote it; rich text. */
+  readonly feedback?: string | undefined;
+}
+
+export const acceptedShape = () =>
+  yup
+    .array()
+    .of(
+      exactObject({
+        text: yup.string().strict().trim().min(1, "must not be empty").max(500).required("is missing"),
+        credit: exactNumber(0, 1),
+        feedback: richText(),
+      }),
+    )
+    .min(1, "must have at least one accepted answer")
+    .max(200);
+
+export const textRuleFields = {
+  caseMatters: yup.boolean().strict(),
+  ignoreAccents: yup.boolean().strict(),
+  typingSlip: yup.boolean().strict(),
+};
+
+/** The credit of a written text: that of the first accepted answer that matches, else nothing. */
+export function creditOfText(
+  written: string,
+  accepted: readonly AcceptedText[],
+  rules: TextRules,
+): { readonly credit: Exact; readonly feedback: string | undefined } {
+  const found = accepted.find((each) => matchesText(written, each.text, rules));
+  return { credit: found ? exact(found.credit ?? ONE) : ZERO, feedback: found?.feedback };
+}
+
+/** The accepted answer that is shown as the right one: the first with the most credit. */
+export function bestText(accepted: readonly AcceptedText[]): string {
+  const credit = (each: AcceptedText) => exact(each.credit ?? ONE);
+  const best = accepted.reduce((held, each) => (credit(each).compare(credit(held)) > 0 ? each : held));
+  return best.text;
+}

@@ -1,0 +1,79 @@
+/** How a typed text is compared with an accepted answer. */
+export interface TextRules {
+  /** Case is ignored unless this is set. */
+  readonly caseMatters?: boolean | undefined;
+  /** Accents are kept unless this is set. */
+  readonly ignoreAccents?: boolean | undefined;
+  /** One insertion, deletion, change or swap of neighbours is forgiven in words of 5 or more letters. */
+  readonly typingSlip?: boolean | undefined;
+}
+
+const LONG_WORD = 5;
+
+/** A text as it is compared: Unicode NFKC, trimmed, inner spaces to one; case and accents as the rules say. */
+export function normalised(text: string, rules: TextRules): string {
+  let result = text.normalize("NFKC").trim().replace(/\s+/g, " ");
+  if (rules.ignoreAccents)
+    result = result
+      .normalize("NFD")
+      .replace(/\p{M}+/gu, "")
+      .normalize("NFC");
+  return rules.caseMatters ? result : result.toLowerCase();
+}
+
+/**
+ * Whether a text matches a pattern in which `*` stands for any run of characters. Greedy with one point of return:
+ * at most (length of text) x (length of pattern) steps, whatever the pattern.
+ */
+export function matchesPattern(text: string, pattern: string): boolean {
+  let [t, p, starAt, resumeAt] = [0, 0, -1, 0];
+  while (t < text.length) {
+    if (pattern[p] === "*") {
+      starAt = p;
+      resumeAt = t;
+      p += 1;
+    } else if (p < pattern.length && pattern[p] === text[t]) {
+      t += 1;
+      p += 1;
+    } else if (starAt >= 0) {
+      p = starAt + 1;
+      resumeAt += 1;
+      t = resumeAt;
+    } else return false;
+  }
+  while (pattern[p] === "*") p += 1;
+  return p === pattern.length;
+}
+
+/** Whether two words differ by at most one insertion, deletion, change, or swap of neighbours. */
+export function oneSlipApart(a: string, b: string): boolean {
+  const [x, y] = [[...a], [...b]];
+  if (Math.abs(x.length - y.length) > 1) return false;
+  let start = 0;
+  while (start < x.length && start < y.length && x[start] === y[start]) start += 1;
+  let [endX, endY] = [x.length, y.length];
+  while (endX > start && endY > start && x[endX - 1] === y[endY - 1]) {
+    endX -= 1;
+    endY -= 1;
+  }
+  const [restX, restY] = [endX - start, endY - start];
+  if (restX + restY <= 1 || (restX === 1 && restY === 1)) return true;
+  return restX === 2 && restY === 2 && x[start] === y[start + 1] && x[start + 1] === y[start];
+}
+
+/** Word by word: equal, or in a word of 5 or more letters one slip. */
+function matchesWithSlip(text: string, accepted: string): boolean {
+  const [written, right] = [text.split(" "), accepted.split(" ")];
+  if (written.length !== right.length) return false;
+  return written.every((word, i) => {
+    const wanted = right[i] ?? "";
+    return word === wanted || ([...wanted].length >= LONG_WORD && oneSlipApart(word, wanted));
+  });
+}
+
+/** Whether a typed text matches an accepted answer. A pattern with `*` forgives no slip. */
+export function matchesText(written: string, accepted: string, rules: TextRules): boolean {
+  const [text, wanted] = [normalised(written, rules), normalised(accepted, rules)];
+  if (wanted.includes("*")) return matchesPattern(text, wanted);
+  return text === wanted || (rules.typingSlip === true && matchesWithSlip(text, wanted));
+}
