@@ -65,7 +65,7 @@ export function fingerprint(paths) {
 
 /** Does something unless it was done for the same fingerprint before; the stamp lies in `stampFile`. */
 export async function unlessDone(stampFile, stamp, todo) {
-  const path = join(ROOT, stampFile);
+  const path = resolve(ROOT, stampFile);
   if (existsSync(path) && readFileSync(path, "utf8") === stamp) return false;
   await todo();
   mkdirSync(dirname(path), { recursive: true });

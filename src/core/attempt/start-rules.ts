@@ -1,10 +1,13 @@
-import type { Instant } from "../time/instants";
+import { type Exact, exact, shown } from "../numbers/exact";
+import { type Instant, MINUTE } from "../time/instants";
 import { counted, dayAndTime } from "../time/words";
 import { type Window, windowState } from "./window";
 
+export type StartRule = "not-open-yet" | "closed" | "another-first" | "no-attempts-left" | "wait";
+
 /** Why a new attempt may not start now, and from when it may; null: never by waiting. */
 export interface StartRefusal {
-  readonly rule: "not-open-yet" | "closed" | "no-attempts-left";
+  readonly rule: StartRule;
   readonly words: string;
   readonly from: Instant | null;
 }
@@ -14,8 +17,17 @@ export type StartRuling =
   | { readonly may: "resume"; readonly attempt: string }
   | { readonly may: "not"; readonly refusal: StartRefusal };
 
-/** Whether this student may start an attempt now. A running one is resumed, whatever the window says. */
-export function rulingOnStart(terms: {
+/** Another quiz that has to be done first, and how it stands. */
+export interface Prerequisite {
+  readonly title: string;
+  readonly handedIn: boolean;
+  /** The share in per cent that has to be reached in it; null: handing in is enough. */
+  readonly atLeast: number | string | null;
+  /** The share that is certain so far; null: nothing marked yet. */
+  readonly reached: Exact | null;
+}
+
+export interface StartTerms {
   readonly window: Window;
   readonly now: Instant;
   readonly zone: string;
@@ -24,21 +36,61 @@ export function rulingOnStart(terms: {
   readonly used: number;
   /** The id of a running attempt, or null. */
   readonly running: string | null;
-}): StartRuling {
-  const { window, now, allowed, used, zone } = terms;
-  if (terms.running !== null) return { may: "resume", attempt: terms.running };
+  readonly first?: Prerequisite | undefined;
+  /** Minutes between a hand-in and the next start. */
+  readonly waitBetween?: number | undefined;
+  readonly lastHandIn?: Instant | null | undefined;
+}
+
+function refusalOf({
+  window,
+  now,
+  zone,
+  allowed,
+  used,
+  first,
+  waitBetween,
+  lastHandIn,
+}: StartTerms): StartRefusal | null {
   const state = windowState(window, now);
   if (state === "before" && window.opens !== null) {
-    const words = `This quiz opens ${dayAndTime(window.opens, zone)}.`;
-    return { may: "not", refusal: { rule: "not-open-yet", words, from: window.opens } };
+    return {
+      rule: "not-open-yet",
+      words: `This quiz opens ${dayAndTime(window.opens, zone)}.`,
+      from: window.opens,
+    };
   }
   if (state === "closed" && window.closes !== null) {
     const words = `This quiz closed ${dayAndTime(window.closes, zone)}. No attempt can be started any more.`;
-    return { may: "not", refusal: { rule: "closed", words, from: null } };
+    return { rule: "closed", words, from: null };
   }
   if (allowed !== null && used >= allowed) {
-    const words = `You have used ${allowed === 1 ? "the only attempt" : `all ${counted(allowed, "attempt")}`} of this quiz.`;
-    return { may: "not", refusal: { rule: "no-attempts-left", words, from: null } };
+    const all = allowed === 1 ? "the only attempt" : `all ${counted(allowed, "attempt")}`;
+    return { rule: "no-attempts-left", words: `You have used ${all} of this quiz.`, from: null };
   }
-  return { may: "start", number: used + 1 };
+  if (first && !first.handedIn) {
+    return { rule: "another-first", words: `Hand in “${first.title}” first.`, from: null };
+  }
+  if (
+    first &&
+    first.atLeast !== null &&
+    (first.reached === null || first.reached.compare(exact(first.atLeast)) < 0)
+  ) {
+    const sofar =
+      first.reached === null ? "it is not marked yet" : `you have ${shown(first.reached)} % so far`;
+    const words = `At least ${shown(first.atLeast)} % in “${first.title}” are asked for first; ${sofar}.`;
+    return { rule: "another-first", words, from: null };
+  }
+  const over = waitBetween && lastHandIn ? lastHandIn + waitBetween * MINUTE : null;
+  if (over !== null && now < over) {
+    return { rule: "wait", words: `The next attempt can be started ${dayAndTime(over, zone)}.`, from: over };
+  }
+  return null;
+}
+
+/** Whether this student may start an attempt now. A running one is resumed, whatever else holds. */
+export function rulingOnStart(terms: StartTerms): StartRuling {
+  if (terms.running !== null) return { may: "resume", attempt: terms.running };
+  const refusal = refusalOf(terms);
+  return refusal ? { may: "not", refusal } : { may: "start", number: terms.used + 1 };
 }

@@ -1,4 +1,5 @@
-import { type Exact, exact, ONE, sum, ZERO } from "../numbers/exact";
+import { type Exact, exact, sum, ZERO } from "../numbers/exact";
+import { type CategoryMean, droppedOf, type Marked, meanOf, rangeWithDrops } from "./drops";
 
 /** One piece of work in a course, as it stands for one student. */
 export interface Item {
@@ -16,7 +17,7 @@ export interface Category {
   readonly id: string;
   /** Share of the course; the shares are taken relative to their sum. */
   readonly weight: Exact;
-  readonly mean: "by-points" | "equal";
+  readonly mean: CategoryMean;
   /** How many of the lowest are dropped. */
   readonly dropLowest: number;
   readonly items: readonly Item[];
@@ -43,35 +44,6 @@ export interface CourseStanding extends Standing {
   readonly categories: readonly CategoryStanding[];
 }
 
-interface Marked {
-  readonly id: string;
-  readonly maximum: Exact;
-  readonly earned: Exact;
-  readonly awaited: Exact;
-}
-
-const share = (item: Marked, marks: Exact) => (item.maximum.n === 0n ? ZERO : marks.div(item.maximum));
-
-/**
- * The items to drop: the lowest by percentage. One with awaited marks is judged by the most it can reach, so that it
- * is not dropped while another could be lower. At least one marked item always stays.
- */
-function droppedOf(items: readonly Marked[], count: number): Set<string> {
-  const order = [...items].sort((a, b) =>
-    share(a, a.earned.add(a.awaited)).compare(share(b, b.earned.add(b.awaited))),
-  );
-  return new Set(order.slice(0, Math.max(0, Math.min(count, items.length - 1))).map((item) => item.id));
-}
-
-function meanOf(category: Category, items: readonly Marked[], marks: (item: Marked) => Exact): Exact | null {
-  const scored = items.filter((item) => item.maximum.n !== 0n);
-  if (scored.length === 0) return null;
-  if (category.mean === "by-points") {
-    return sum(scored.map(marks)).div(sum(scored.map((item) => item.maximum)));
-  }
-  return sum(scored.map((item) => share(item, marks(item)))).div(scored.length);
-}
-
 /** The items that take part, with a missed one as zero where the course says so. */
 function takingPart(category: Category, missingCountsZero: boolean): Marked[] {
   return category.items.flatMap((item) => {
@@ -88,14 +60,15 @@ function categoryStanding(category: Category, missingCountsZero: boolean): Categ
   const kept = marked.filter((item) => !dropped.has(item.id));
   // What awaits marking leaves "marked so far" with the part that awaits: earned over the maximum of what is marked.
   const settled = kept.map((item) => ({ ...item, maximum: item.maximum.sub(item.awaited) }));
+  const range = rangeWithDrops(category.mean, marked, category.dropLowest);
   const waiting = category.items.filter((item) => !item.excused && !item.mark && !item.over);
   const whole = sum(category.items.filter((item) => !item.excused).map((item) => item.maximum));
   return {
     id: category.id,
     dropped,
-    markedSoFar: meanOf(category, settled, (item) => item.earned),
-    low: meanOf(category, kept, (item) => item.earned),
-    high: meanOf(category, kept, (item) => item.earned.add(item.awaited)),
+    markedSoFar: meanOf(category.mean, settled, (item) => item.earned),
+    low: range?.low ?? null,
+    high: range?.high ?? null,
     toCome: whole.n === 0n ? ZERO : sum(waiting.map((item) => item.maximum)).div(whole),
   };
 }
@@ -137,4 +110,4 @@ export function courseStanding(
 }
 
 /** A share as a figure in per cent: 0.8277 -> 82.77. */
-export const percent = (value: Exact): Exact => value.mul(exact(100)).div(ONE);
+export const percent = (value: Exact): Exact => value.mul(exact(100));

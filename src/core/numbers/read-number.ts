@@ -34,7 +34,7 @@ export function readNumber(text: string, options: { commaIsThousands?: boolean }
   if (!product) return unreadable("Start with a number, such as 4.2 or 1.5e3.");
   const [, numberText = "", tail = ""] = product;
   const unit = tail.trim();
-  if (unit !== "" && !/^[A-Za-z°µΩ%'"′″][\wµΩ°²³·./^* -]*$/.test(unit)) {
+  if (unit !== "" && !/^[A-Za-z°µΩ%'"′″][\wµΩ°²³⁴¹⁻·⋅./^* -]*$/.test(unit)) {
     return unreadable(`“${unit.slice(0, 20)}” cannot be read after the number.`);
   }
 

@@ -86,10 +86,12 @@ export function converted(value: Exact, from: string, to: string, meanings: Unit
   if (!source.ok || !target.ok || !source.unit.equalBase(target.unit)) return null;
   try {
     const at = (number: number) => math.unit(number, tidied(from, meanings)).toNumber(tidied(to, meanings));
-    const [zero, one] = [at(0), at(1)];
-    const offset = Math.abs(zero) < 1e-12 ? ZERO : exact(String(Number(zero.toPrecision(12))));
-    const factor = zero === 0 ? factorOf(one) : factorOf(Number((one - zero).toPrecision(10)));
-    return value.mul(factor).add(offset);
+    const zero = at(0);
+    const factor = factorOf((at(1_000) - zero) / 1_000);
+    // Where the scale of the source has the zero of the target: 32 for Fahrenheit to Celsius, 0 for all but temperatures.
+    const origin =
+      Math.abs(zero) < 1e-9 ? ZERO : exact(String(Number((-zero / factor.valueOf()).toPrecision(10))));
+    return value.sub(origin).mul(factor);
   } catch {
     return null;
   }

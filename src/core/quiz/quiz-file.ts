@@ -1,7 +1,7 @@
 import * as yup from "yup";
 import { KIND_NAMES, type KindName } from "../kinds/answering";
 import { marking, type Question } from "../kinds/marking";
-import { exactObject, richText } from "../kinds/shapes";
+import { exactObject, identifier, richText, uniqueBy } from "../kinds/shapes";
 import { type Exact, exact, sum, ZERO } from "../numbers/exact";
 import { type QuizRules, rulesShape } from "./rules";
 
@@ -10,6 +10,17 @@ export interface Section {
   readonly title?: string | undefined;
   readonly draw?: number | undefined;
   readonly questions: readonly Question[];
+}
+
+/** A picture of the quiz, embedded or beside the file. */
+export interface Picture {
+  readonly id: string;
+  /** For who does not see it; must not give an answer away. */
+  readonly alt: string;
+  /** A data address: data:image/png;base64,... */
+  readonly data?: string | undefined;
+  /** The name of a file beside this one. */
+  readonly file?: string | undefined;
 }
 
 /** Everything of a quiz but where and when it is set: the content of one version. */
@@ -22,6 +33,7 @@ export interface QuizFile {
   readonly rules: QuizRules;
   /** The reference sheet beside the question; rich text. */
   readonly reference?: string | undefined;
+  readonly pictures?: readonly Picture[] | undefined;
   readonly sections: readonly Section[];
 }
 
@@ -36,13 +48,43 @@ export type QuizReading =
   | { readonly ok: true; readonly quiz: QuizFile }
   | { readonly ok: false; readonly mistakes: readonly Mistake[] };
 
-const frame = exactObject({
+const pictureShape = exactObject({
+  id: identifier(),
+  alt: yup.string().strict().max(1000).defined("is missing: what the picture shows, for who does not see it"),
+  data: yup
+    .string()
+    .strict()
+    .max(8_000_000)
+    .matches(
+      /^data:image\/(png|jpeg|gif|webp|svg\+xml);base64,[A-Za-z0-9+/]+=*$/,
+      "must be a data address of a picture",
+    ),
+  file: yup
+    .string()
+    .strict()
+    .matches(
+      /^[\w][\w .-]{0,199}\.(png|jpe?g|gif|webp|svg)$/i,
+      "must be the plain name of a picture file, without folders",
+    ),
+}).test(
+  "one",
+  "must have either data or file",
+  ({ data, file }) => (data === undefined) !== (file === undefined),
+);
+
+/** Everything but the questions, whose shapes belong to their kinds. */
+export const quizFrame = exactObject({
   format: yup.string().strict().oneOf(["shizuka-quiz"], 'must be "shizuka-quiz"').required("is missing"),
   version: yup.number().strict().oneOf([1], "must be 1").required("is missing"),
   title: yup.string().strict().trim().min(1).max(200).required("is missing"),
   brief: richText(),
   rules: rulesShape.required("is missing"),
   reference: richText(),
+  pictures: yup
+    .array()
+    .of(pictureShape)
+    .max(500)
+    .test("ids", "must be pictures with different ids", uniqueBy("id")),
   sections: yup
     .array()
     .of(
@@ -93,10 +135,26 @@ function questionMistakes(question: unknown, at: string): Mistake[] {
   return mistakesOf(marking(kind as KindName).shape, question, at);
 }
 
+/** Every `picture` in a question must be the id of one of the quiz's pictures. */
+function pictureMistakes(value: unknown, at: string, pictures: ReadonlySet<unknown>): Mistake[] {
+  if (Array.isArray(value)) return value.flatMap((each, i) => pictureMistakes(each, `${at}[${i}]`, pictures));
+  if (typeof value !== "object" || value === null) return [];
+  return Object.entries(value).flatMap(([field, each]) => {
+    if (field !== "picture") return pictureMistakes(each, `${at}.${field}`, pictures);
+    return pictures.has(each)
+      ? []
+      : [{ path: `${at}.picture`, message: `must be the id of one of the pictures: ${each}` }];
+  });
+}
+
 /** Reads a quiz file. It is taken whole or refused with every mistake and its place; nothing is half-read. */
 export function readQuizFile(value: unknown): QuizReading {
-  const mistakes = mistakesOf(frame, value);
+  const mistakes = mistakesOf(quizFrame, value);
   const sections = (value as { sections?: unknown } | null)?.sections;
+  const listed = (value as { pictures?: unknown } | null)?.pictures;
+  const pictures = new Set(
+    (Array.isArray(listed) ? listed : []).map((each) => (each as { id?: unknown } | null)?.id),
+  );
   const seen = new Set<string>();
   for (const [i, section] of (Array.isArray(sections) ? sections : []).entries()) {
     const questions = (section as { questions?: unknown } | null)?.questions;
@@ -107,6 +165,7 @@ export function readQuizFile(value: unknown): QuizReading {
       if (seen.has(id))
         mistakes.push({ path: `${at}.id`, message: `must be different from every other question: ${id}` });
       seen.add(id);
+      mistakes.push(...pictureMistakes(question, at, pictures));
     }
   }
   return mistakes.length > 0 ? { ok: false, mistakes } : { ok: true, quiz: value as QuizFile };

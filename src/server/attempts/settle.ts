@@ -1,9 +1,7 @@
 import { and, eq, isNull, lt } from "drizzle-orm";
-import { maximumOf, planAttempt } from "@/core/attempt/plan";
 import type { HandedInBy } from "@/core/attempt/state";
-import { type Answer, readAnswer } from "@/core/kinds/answering";
-import { markQuestion, present } from "@/core/kinds/marking";
-import { exact, stored, sum } from "@/core/numbers/exact";
+import { markAttempt } from "@/core/marking/mark-attempt";
+import { exact, stored } from "@/core/numbers/exact";
 import type { QuizFile } from "@/core/quiz/quiz-file";
 import { GRACE, type Instant } from "@/core/time/instants";
 import { type Database, database, type Queryable } from "@/data/database";
@@ -26,24 +24,16 @@ export async function handIn(
   content?: QuizFile,
 ): Promise<void> {
   const quiz = content ?? (await versionContent(row.versionId));
-  const plan = planAttempt(quiz, row.seed);
   const kept = await db
     .select({ slot: answer.slot, answer: answer.answer })
     .from(answer)
     .where(eq(answer.attemptId, row.id));
-  const written = new Map(kept.map((each) => [each.slot, each.answer]));
-  const answers = plan.map(({ slot, question }): Answer | null => {
-    const reading = readAnswer(present(question, row.seed), written.get(slot) ?? null);
-    return reading.ok ? reading.answer : null;
-  });
-  const marked = plan.map(({ slot, question }, i) => ({
-    slot,
-    marked: markQuestion(question, row.seed, answers[i] ?? null),
-  }));
+  const work = new Map(kept.map((each) => [each.slot, { answer: each.answer }]));
+  const { slots, earned, awaited, maximum } = markAttempt(quiz, row.seed, work);
   const handedInAt = new Date(at);
-  const digests = answers.map(answerDigest);
+  const digests = slots.map((each) => answerDigest(each.answer));
   await db.insert(mark).values(
-    marked.map(({ slot, marked: detail }) => ({
+    slots.map(({ slot, marked: detail }) => ({
       attemptId: row.id,
       slot,
       id: newId(),
@@ -61,8 +51,8 @@ export async function handIn(
     code: slipCode({ attemptId: row.id, number: 1, handedInAt: iso(at), digests }),
     handedInAt,
     handedInBy: by,
-    answered: answers.filter((each) => each !== null).length,
-    questions: plan.length,
+    answered: slots.filter((each) => each.answer !== null).length,
+    questions: slots.length,
     digests,
   });
   await db
@@ -70,9 +60,9 @@ export async function handIn(
     .set({
       handedInAt,
       handedInBy: by,
-      earned: stored(sum(marked.map(({ marked: { marks } }) => exact(marks)))),
-      awaited: stored(sum(marked.map(({ marked: { awaiting } }) => exact(awaiting)))),
-      maximum: stored(maximumOf(plan)),
+      earned: stored(earned),
+      awaited: stored(awaited),
+      maximum: stored(maximum),
     })
     .where(eq(attempt.id, row.id));
   await note(db, {

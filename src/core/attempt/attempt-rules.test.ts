@@ -1,0 +1,208 @@
+import { describe, expect, test } from "vitest";
+import { deliveryOf, lateChanges } from "../journal/late-writing";
+import type { Fill } from "../kinds/kind";
+import { exact, written } from "../numbers/exact";
+import type { QuizFile } from "../quiz/quiz-file";
+import { DAY, HOUR, MINUTE, SECOND } from "../time/instants";
+import { afterLateCost, daysLate } from "./late";
+import { closingWords, pagesOf, rulingOnMove, slotStates } from "./order";
+import { rulingOnStart } from "./start-rules";
+import { rulingOnTakeBack } from "./take-back";
+import { windowFor, windowState } from "./window";
+
+const noon = Date.parse("2026-11-25T12:00:00Z");
+const zone = "Europe/London";
+
+describe("the window", () => {
+  const window = { opens: noon, due: noon + HOUR, closes: noon + 2 * HOUR };
+  test.each([
+    [-1, "before"],
+    [0, "open"],
+    [HOUR, "open"],
+    [HOUR + 1, "late"],
+    [2 * HOUR - 1, "late"],
+    [2 * HOUR, "closed"],
+  ])("%d ms after opening: %s", (after, state) => expect(windowState(window, noon + after)).toBe(state));
+  test("open ends", () => {
+    expect(windowState({ opens: null, due: null, closes: null }, noon)).toBe("open");
+    expect(windowState({ opens: null, due: noon, closes: null }, noon + 9 * DAY)).toBe("late");
+  });
+  test("a student's own window stands in for the quiz's, end by end", () => {
+    expect(windowFor(window, { opens: null, due: null, closes: noon + DAY })).toEqual({
+      ...window,
+      closes: noon + DAY,
+    });
+  });
+});
+
+describe("starting", () => {
+  const open = {
+    window: { opens: null, due: null, closes: null },
+    now: noon,
+    zone,
+    allowed: 3,
+    used: 1,
+    running: null,
+  };
+  const first = { title: "Part one", handedIn: true, atLeast: null, reached: null };
+  test("another quiz first", () => {
+    expect(rulingOnStart({ ...open, first: { ...first, handedIn: false } })).toMatchObject({
+      refusal: { rule: "another-first", words: "Hand in “Part one” first." },
+    });
+    expect(rulingOnStart({ ...open, first }).may).toBe("start");
+    const asked = { ...first, atLeast: 60, reached: exact("59.99") };
+    expect(rulingOnStart({ ...open, first: asked })).toMatchObject({
+      refusal: { words: "At least 60 % in “Part one” are asked for first; you have 59.99 % so far." },
+    });
+    expect(rulingOnStart({ ...open, first: { ...asked, reached: exact(60) } }).may).toBe("start");
+    expect(rulingOnStart({ ...open, first: { ...asked, reached: null } })).toMatchObject({
+      refusal: { words: expect.stringContaining("it is not marked yet") },
+    });
+  });
+  test("the wait between attempts", () => {
+    const waiting = { ...open, waitBetween: 30, lastHandIn: noon - 10 * MINUTE };
+    expect(rulingOnStart(waiting)).toMatchObject({ refusal: { rule: "wait", from: noon + 20 * MINUTE } });
+    expect(rulingOnStart({ ...waiting, now: noon + 20 * MINUTE }).may).toBe("start");
+  });
+});
+
+describe("taking back", () => {
+  const terms = {
+    allowed: true,
+    handedInBy: "student",
+    now: noon,
+    due: noon + HOUR,
+    deadline: noon + MINUTE,
+    returned: false,
+    zone,
+  } as const;
+  test("before the due time and the deadline, if the quiz allows it", () => {
+    expect(rulingOnTakeBack(terms)).toEqual({ may: true });
+  });
+  test.each([
+    [{ allowed: false }, "final"],
+    [{ handedInBy: "clock" }, "not-by-you"],
+    [{ handedInBy: null }, "running"],
+    [{ now: noon + MINUTE }, "time-is-up"],
+    [{ deadline: null, now: noon + HOUR }, "past-due"],
+    [{ returned: true }, "returned"],
+  ] as const)("with %j it is refused: %s", (change, rule) => {
+    expect(rulingOnTakeBack({ ...terms, ...change })).toMatchObject({
+      may: false,
+      rule,
+      words: expect.stringMatching(/\.$/),
+    });
+  });
+});
+
+describe("lateness", () => {
+  test.each([
+    [0, 0],
+    [1, 1],
+    [DAY, 1],
+    [DAY + 1, 2],
+  ])("%d ms after the due time is %d days late", (after, days) => {
+    expect(daysLate(noon + after, noon)).toBe(days);
+    expect(daysLate(noon + after, null)).toBe(0);
+  });
+  test("costs per cent of the maximum for each started day, never below zero", () => {
+    expect(written(afterLateCost(exact(15), exact(20), 2, 10))).toBe("11");
+    expect(written(afterLateCost(exact(3), exact(20), 2, 10))).toBe("0");
+    expect(written(afterLateCost(exact(15), exact(20), 1, "10/3"))).toBe("43/3");
+  });
+});
+
+describe("order and pages", () => {
+  const quiz = (paging: "question" | "section" | "all") =>
+    ({
+      rules: { paging },
+      sections: [{ questions: [1, 2, 3], draw: 2 }, { questions: [4] }],
+    }) as unknown as QuizFile;
+  const full: Fill = { state: "full", words: "answered" };
+  const empty: Fill = { state: "empty", words: "empty" };
+
+  test("a question a page, a section a page, all on one page", () => {
+    expect(pagesOf(quiz("question"), 3)).toEqual([[1], [2], [3]]);
+    expect(pagesOf(quiz("section"), 3)).toEqual([[1, 2], [3]]);
+    expect(pagesOf(quiz("all"), 3)).toEqual([[1, 2, 3]]);
+  });
+
+  test("free order keeps all open; one way closes what was left and keeps back what comes", () => {
+    const pages = [[1], [2], [3]];
+    const states = (order: "free" | "one-way", page: number, told: number[] = [], tellAtOnce = false) =>
+      [...slotStates({ order, tellAtOnce }, pages, { page, told: new Set(told) }).values()].join(" ");
+    expect(states("free", 1)).toBe("open open open");
+    expect(states("one-way", 1)).toBe("closed open ahead");
+    expect(states("free", 1, [1], true)).toBe("closed open open");
+    expect(states("free", 1, [1], false)).toBe("open open open");
+  });
+
+  test("moves are allowed or refused with the rule", () => {
+    const move = (from: number, to: number, order: "free" | "one-way", answerBeforeMovingOn = false) =>
+      rulingOnMove({
+        rules: { order, answerBeforeMovingOn },
+        from,
+        to,
+        pages: [[1], [2], [3]],
+        fills: new Map([
+          [1, empty],
+          [2, full],
+        ]),
+      });
+    expect(move(2, 0, "free").may).toBe(true);
+    expect(move(1, 0, "one-way")).toMatchObject({ may: false, rule: "one-way" });
+    expect(move(0, 2, "one-way")).toMatchObject({ may: false, rule: "one-way" });
+    expect(move(0, 1, "one-way").may).toBe(true);
+    expect(move(0, 1, "free", true)).toMatchObject({
+      rule: "answer-first",
+      words: expect.stringContaining("Question 1 is not complete"),
+    });
+    expect(move(1, 2, "free", true).may).toBe(true);
+    expect(move(1, 0, "free", true).may).toBe(true);
+    expect(move(1, 9, "free")).toMatchObject({ rule: "no-page" });
+  });
+
+  test("before a page closes it is said which questions close and which are still empty", () => {
+    const fills = new Map([
+      [1, full],
+      [2, empty],
+      [3, { state: "part", words: "1 of 2" } as const],
+    ]);
+    expect(closingWords([1], fills)).toBe("Question 1 closes when you move on, and cannot be opened again.");
+    expect(closingWords([1, 2, 3], fills)).toBe(
+      "Questions 1 to 3 close when you move on, and cannot be opened again. Still empty: 2. Not complete: 3.",
+    );
+  });
+});
+
+describe("late writing", () => {
+  test("what reaches the server within 5 s of the deadline is saved; later, what was written before it is kept apart", () => {
+    expect(deliveryOf({ writtenAt: noon + SECOND }, noon + 5 * SECOND, noon)).toBe("saved");
+    expect(deliveryOf({ writtenAt: noon }, noon + 6 * SECOND, noon)).toBe("late-writing");
+    expect(deliveryOf({ writtenAt: noon + 1 }, noon + 6 * SECOND, noon)).toBe("refused");
+    expect(deliveryOf({ writtenAt: noon + DAY }, noon + 2 * DAY, null)).toBe("saved");
+  });
+
+  test("it would change only the slots in which it is newer than what was handed in", () => {
+    const entry = (slot: number, writtenAt: number, answer: string) => ({
+      slot,
+      writtenAt,
+      answer,
+      folded: false,
+      ruledOut: [],
+      revision: 1,
+      device: "a",
+    });
+    const handedIn = new Map([
+      [1, entry(1, 10, "in")],
+      [2, entry(2, 10, "in")],
+    ]);
+    const changes = lateChanges(handedIn, [
+      entry(1, 9, "older"),
+      entry(2, 11, "newer"),
+      entry(2, 12, "newest"),
+      entry(3, 1, "new"),
+    ]);
+    expect([...changes.values()].map((each) => `${each.slot} ${each.answer}`)).toEqual(["2 newest", "3 new"]);
+  });
+});

@@ -1,0 +1,87 @@
+import type { Fill } from "../kinds/kind";
+import type { QuizFile } from "../quiz/quiz-file";
+import type { QuizRules } from "../quiz/rules";
+
+/** The slots that are on one page together, in order: a page each. */
+export function pagesOf(quiz: QuizFile, slots: number): number[][] {
+  const all = Array.from({ length: slots }, (_, i) => i + 1);
+  const paging = quiz.rules.paging ?? "question";
+  if (paging === "all") return [all];
+  if (paging === "question") return all.map((slot) => [slot]);
+  let next = 0;
+  return quiz.sections
+    .map((section) => {
+      const count = section.draw ?? section.questions.length;
+      next += count;
+      return all.slice(next - count, next);
+    })
+    .filter((page) => page.length > 0);
+}
+
+/** Whether a slot can be seen and written now. */
+export type SlotState = "open" | "closed" | "ahead";
+
+/**
+ * Where each slot stands. Free order: all open, but what was told at once. One way: what is before the page that was
+ * reached is closed, what is after it is not sent yet.
+ */
+export function slotStates(
+  rules: Pick<QuizRules, "order" | "tellAtOnce">,
+  pages: readonly (readonly number[])[],
+  reached: { readonly page: number; readonly told: ReadonlySet<number> },
+): Map<number, SlotState> {
+  const states = new Map<number, SlotState>();
+  for (const [index, page] of pages.entries()) {
+    for (const slot of page) {
+      const told = rules.tellAtOnce === true && reached.told.has(slot);
+      if (rules.order === "free") states.set(slot, told ? "closed" : "open");
+      else
+        states.set(slot, index > reached.page ? "ahead" : index < reached.page || told ? "closed" : "open");
+    }
+  }
+  return states;
+}
+
+export type MoveRuling =
+  | { readonly may: true }
+  | { readonly may: false; readonly rule: string; readonly words: string };
+
+/** Whether a student may go from one page to another (counted from 0). */
+export function rulingOnMove(terms: {
+  readonly rules: Pick<QuizRules, "order" | "answerBeforeMovingOn">;
+  readonly from: number;
+  readonly to: number;
+  readonly pages: readonly (readonly number[])[];
+  /** How far each slot of the page that is left is answered. */
+  readonly fills: ReadonlyMap<number, Fill>;
+}): MoveRuling {
+  const { rules, from, to, pages, fills } = terms;
+  const not = (rule: string, words: string): MoveRuling => ({ may: false, rule, words });
+  if (to < 0 || to >= pages.length) return not("no-page", "There is no such page.");
+  if (rules.order === "one-way" && to < from) {
+    return not("one-way", "This quiz goes one way: a question that was left is closed.");
+  }
+  if (rules.order === "one-way" && to > from + 1) {
+    return not("one-way", "This quiz goes one way: the next question comes first.");
+  }
+  const open = (pages[from] ?? []).filter((slot) => fills.get(slot)?.state !== "full");
+  if (rules.answerBeforeMovingOn && to > from && open.length > 0) {
+    const which = open.length === 1 ? `Question ${open[0]} is` : `Questions ${open.join(", ")} are`;
+    return not("answer-first", `${which} not complete; this quiz asks for an answer before moving on.`);
+  }
+  return { may: true };
+}
+
+/** What is said before a page is left for good: which questions close, and which of them are still empty. */
+export function closingWords(page: readonly number[], fills: ReadonlyMap<number, Fill>): string {
+  const name =
+    page.length === 1 ? `Question ${page[0]} closes` : `Questions ${page[0]} to ${page.at(-1)} close`;
+  const empty = page.filter((slot) => (fills.get(slot)?.state ?? "empty") === "empty");
+  const part = page.filter((slot) => fills.get(slot)?.state === "part");
+  const said = [
+    `${name} when you move on, and cannot be opened again.`,
+    empty.length > 0 ? `Still empty: ${empty.join(", ")}.` : "",
+    part.length > 0 ? `Not complete: ${part.join(", ")}.` : "",
+  ];
+  return said.filter(Boolean).join(" ");
+}

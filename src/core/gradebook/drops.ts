@@ -1,0 +1,102 @@
+import { type Exact, exact, sum, ZERO } from "../numbers/exact";
+import type { Range } from "./counts";
+
+/** A marked piece of work within a category. */
+export interface Marked {
+  readonly id: string;
+  readonly maximum: Exact;
+  readonly earned: Exact;
+  readonly awaited: Exact;
+}
+
+export type CategoryMean = "by-points" | "equal";
+
+export const shareOf = (item: Marked, marks: Exact): Exact =>
+  item.maximum.n === 0n ? ZERO : marks.div(item.maximum);
+const lowShare = (item: Marked) => shareOf(item, item.earned);
+const highShare = (item: Marked) => shareOf(item, item.earned.add(item.awaited));
+
+/** The mean of some work, with the marks that `marks` gives to each; null without any. */
+export function meanOf(
+  mean: CategoryMean,
+  items: readonly Marked[],
+  marks: (item: Marked) => Exact,
+): Exact | null {
+  const scored = items.filter((item) => item.maximum.n !== 0n);
+  if (scored.length === 0) return null;
+  if (mean === "by-points") return sum(scored.map(marks)).div(sum(scored.map((item) => item.maximum)));
+  return sum(scored.map((item) => shareOf(item, marks(item)))).div(scored.length);
+}
+
+/** How many are dropped: at least one piece of work always stays. */
+const dropCount = (items: readonly Marked[], wanted: number) =>
+  Math.max(0, Math.min(wanted, items.length - 1));
+
+/** From the first to be dropped: the lowest share, and of equal ones the larger piece of work, to the student's benefit. */
+const dropOrder = (share: (item: Marked) => Exact) => (a: Marked, b: Marked) =>
+  share(a).compare(share(b)) || b.maximum.compare(a.maximum);
+
+/**
+ * The work that is dropped now: the lowest by percentage. Work with awaited marks is judged by the most it can reach, so
+ * that it is not dropped while another could be lower.
+ */
+export function droppedOf(items: readonly Marked[], wanted: number): Set<string> {
+  const order = [...items].sort(dropOrder(highShare));
+  return new Set(order.slice(0, dropCount(items, wanted)).map((item) => item.id));
+}
+
+/** Beyond so many pieces that await marking, the ends of the range are only bounded. */
+const MOST_AWAITING = 12;
+
+function subsets<T>(items: readonly T[], most: number): T[][] {
+  return items.reduce<T[][]>(
+    (all, item) => [...all, ...all.filter((each) => each.length < most).map((each) => [...each, item])],
+    [[]],
+  );
+}
+
+/**
+ * Between which two figures the mean will end, whatever the awaited marks become, and with them what is dropped. With
+ * different maxima a better mark can lower the mean, because another piece is dropped instead; so the ends are sought over
+ * all sets that may come to be dropped, each with the marks at which it would be.
+ */
+export function rangeWithDrops(mean: CategoryMean, items: readonly Marked[], wanted: number): Range | null {
+  const count = dropCount(items, wanted);
+  const awaiting = items.filter((item) => item.awaited.n !== 0n);
+  const low = (item: Marked) => item.earned;
+  const high = (item: Marked) => item.earned.add(item.awaited);
+  if (count === 0 || awaiting.length === 0) {
+    const kept = items.filter((item) => !droppedOf(items, wanted).has(item.id));
+    const [from, to] = [meanOf(mean, kept, low), meanOf(mean, kept, high)];
+    return from && to ? { low: from, high: to } : null;
+  }
+  const scored = items.filter((item) => item.maximum.n !== 0n);
+  if (scored.length === 0) return null;
+  if (awaiting.length > MOST_AWAITING) {
+    const least = scored.map(lowShare).reduce((a, b) => (a.compare(b) <= 0 ? a : b));
+    const most = scored.map(highShare).reduce((a, b) => (a.compare(b) >= 0 ? a : b));
+    return { low: least, high: most };
+  }
+  const settled = items.filter((item) => item.awaited.n === 0n).sort(dropOrder(lowShare));
+  let range: Range | null = null;
+  for (const also of subsets(awaiting, count)) {
+    const rest = count - also.length;
+    if (rest > settled.length) continue;
+    const dropped = [...settled.slice(0, rest), ...also];
+    const kept = items.filter((item) => !dropped.includes(item));
+    // Dropped at their least, the kept ones must each be able to reach the best of them.
+    const least = dropped.map(lowShare).reduce((a, b) => (a.compare(b) >= 0 ? a : b), ZERO);
+    if (kept.some((item) => highShare(item).compare(least) < 0)) continue;
+    const atLeast = (item: Marked) => {
+      const needed = least.mul(item.maximum);
+      return needed.compare(item.earned) > 0 ? needed : item.earned;
+    };
+    const [from, to] = [meanOf(mean, kept, atLeast), meanOf(mean, kept, high)];
+    if (!from || !to) continue;
+    range = {
+      low: range && range.low.compare(from) <= 0 ? range.low : from,
+      high: range && range.high.compare(to) >= 0 ? range.high : to,
+    };
+  }
+  return range ?? { low: exact(0), high: exact(1) };
+}

@@ -1,0 +1,35 @@
+import { type Exact, exact, shown } from "../numbers/exact";
+
+/** How a share of the maximum is shown. Rounding is only for showing: thresholds are compared unrounded. */
+export type Scale =
+  | { readonly kind: "per-cent" }
+  | { readonly kind: "marks"; readonly maximum: number | string }
+  /** From the best down; the first whose least share (per cent) is reached names the share. */
+  | {
+      readonly kind: "letters";
+      readonly thresholds: readonly { readonly name: string; readonly from: number | string }[];
+    }
+  | { readonly kind: "reached"; readonly from: number | string };
+
+/** A share (0 to 1) on a scale: "82.77 %", "16.5", "B", "reached". */
+export function onScale(share: Exact, scale: Scale): string {
+  const percent = share.mul(100);
+  switch (scale.kind) {
+    case "per-cent":
+      return `${shown(percent)} %`;
+    case "marks":
+      return shown(share.mul(exact(scale.maximum)));
+    case "reached":
+      return percent.compare(exact(scale.from)) >= 0 ? "reached" : "not reached";
+    case "letters":
+      return (
+        scale.thresholds.find((each) => percent.compare(exact(each.from)) >= 0)?.name ?? "below the scale"
+      );
+  }
+}
+
+/** A range on a scale: one word when both ends say the same, else both. */
+export function rangeOnScale(low: Exact, high: Exact, scale: Scale): string {
+  const [from, to] = [onScale(low, scale), onScale(high, scale)];
+  return from === to ? from : `${from} to ${to}`;
+}

@@ -1,0 +1,202 @@
+import { describe, expect, test } from "vitest";
+import { triesOf, withTries } from "../../marking/tries";
+import { exact } from "../../numbers/exact";
+import { readingWords } from "./answer";
+import { numericMarking } from "./mark";
+import type { Numeric, NumericPart } from "./question";
+import { numericShape } from "./question";
+
+const part = (change: Partial<NumericPart> = {}): NumericPart => ({
+  id: "a",
+  marks: 1,
+  key: "4.2",
+  tolerance: { rule: "figures", figures: 3 },
+  ...change,
+});
+const question = (...parts: NumericPart[]): Numeric => ({
+  id: "q",
+  kind: "numeric",
+  text: "?",
+  marks: parts.length,
+  parts,
+});
+const line = (of: NumericPart, text: string) =>
+  numericMarking.mark(question(of), "s", { parts: { a: text } }).parts[0];
+
+describe("units", () => {
+  const needed = part({ unit: "m", unitRule: "needed" });
+  test.each([
+    ["420 cm", "full", "right"],
+    ["4.20 m", "full", "right"],
+    ["0.00420 km", "full", "right"],
+    ["4.20", "none", "unit missing: m, which loses the marks"],
+    ["4.20 s", "none", "wrong quantity: s does not measure what m does"],
+    ["4.20 blorps", "awaits", "the unit “blorps” could not be read; your instructor decides"],
+  ])("4.2 m needed, written %s: %s", (text, state, why) => {
+    expect(line(needed, text)).toMatchObject({ state, why });
+  });
+
+  test("a missing unit loses what the quiz says", () => {
+    const mild = part({ unit: "m", unitRule: "needed", unitMissingLoses: "1/4" });
+    expect(line(mild, "4.20")).toMatchObject({
+      state: "part",
+      marks: "3/4",
+      why: "unit missing: m, which loses 25 % of the marks",
+    });
+    expect(line({ ...mild, unitMissingLoses: 0 }, "4.20")).toMatchObject({ state: "full", marks: "1" });
+  });
+
+  test("where the unit is printed it may be written all the same", () => {
+    const printed = part({ unit: "kn", key: "6", tolerance: { rule: "absolute", within: "0.01" } });
+    expect(line(printed, "6")?.state).toBe("full");
+    expect(line(printed, "6 kn")?.state).toBe("full");
+    expect(line(printed, "11.112 km/h")?.state).toBe("full");
+  });
+
+  test.each([
+    ["77 °F", "25", "°C"],
+    ["1 NM", "1.852", "km"],
+    ["90 min", "1.5", "h"],
+    ["36 km/h", "10", "m/s"],
+    ["2 m s⁻¹", "2", "m/s"],
+    ["1500 ml", "1.5", "L"],
+    ["15000 m²", "1.5", "ha"],
+    ["30′", "0.5", "°"],
+  ])("%s is %s %s", (text, key, unit) => {
+    expect(line(part({ key, unit, tolerance: { rule: "relative", within: "1e-9" } }), text)?.state).toBe(
+      "full",
+    );
+  });
+
+  test("a question may say what a symbol means to it", () => {
+    const q: Numeric = {
+      ...question(part({ key: "1.852", unit: "km", tolerance: { rule: "absolute", within: "0" } })),
+      unitMeanings: { nm: "nauticalmile" },
+    };
+    expect(numericMarking.mark(q, "s", { parts: { a: "1 nm" } }).state).toBe("full");
+  });
+
+  test("how an answer is read says the unit in words", () => {
+    expect(readingWords("4.2 m").words).toBe("read as 4.2 metres");
+    expect(readingWords("1 kn").words).toBe("read as 1 knot");
+    expect(readingWords("15 km/h").words).toBe("read as 15 kilometres per hour");
+  });
+});
+
+describe("error carried forward", () => {
+  const tide: Numeric = {
+    id: "tide",
+    kind: "numeric",
+    text: "?",
+    marks: 6,
+    parts: [
+      { id: "a", marks: 2, key: "4.2", tolerance: { rule: "absolute", within: "0.005" } },
+      { id: "b", marks: 2, key: "4.8 - 3/12*a", tolerance: { rule: "absolute", within: "0.005" } },
+      { id: "c", marks: 2, key: "b + 0.9 - 1.4", tolerance: { rule: "absolute", within: "0.005" } },
+    ],
+  };
+  const mark = (parts: Record<string, string>, q = tide) => numericMarking.mark(q, "s", { parts });
+
+  test("written 4.2, 3.57, 3.07: a right, b wrong, c carried forward", () => {
+    const marked = mark({ a: "4.2", b: "3.57", c: "3.07" });
+    expect(marked.parts.map((each) => each.state)).toEqual(["full", "none", "full"]);
+    expect(marked.parts[2]?.why).toBe("carried forward: right for the 3.57 you found in b");
+    expect(marked.marks).toBe("4");
+  });
+
+  test("the true key is compared first, and the earlier loss stands once", () => {
+    expect(mark({ a: "4", b: "3.75", c: "3.25" }).parts.map((each) => each.why)).toEqual([
+      "not the right value",
+      "right",
+      "right",
+    ]);
+    expect(mark({ a: "4", b: "3.8", c: "3.3" }).marks).toBe("4");
+  });
+
+  test("an earlier part left empty or unreadable counts as the true value", () => {
+    expect(mark({ b: "3.75" }).parts[1]?.state).toBe("full");
+    expect(mark({ a: "much", b: "3.75" }).parts[1]?.state).toBe("full");
+    expect(mark({ c: "3.07" }).parts[2]?.state).toBe("none");
+  });
+
+  test("a part may say that nothing is carried into it; a division by zero carries nothing", () => {
+    const strict = { ...tide, parts: tide.parts.map((each) => ({ ...each, carriesForward: false })) };
+    expect(mark({ a: "4.2", b: "3.57", c: "3.07" }, strict).parts[2]?.state).toBe("none");
+    const quotient: Numeric = {
+      ...tide,
+      marks: 4,
+      parts: [
+        { id: "a", marks: 2, key: "4", tolerance: { rule: "absolute", within: "0" } },
+        { id: "b", marks: 2, key: "8 / a", tolerance: { rule: "absolute", within: "0" } },
+      ],
+    };
+    expect(mark({ a: "0", b: "7" }, quotient).parts.map((each) => each.state)).toEqual(["none", "none"]);
+  });
+
+  test("in other units too", () => {
+    const metric = { ...tide, parts: tide.parts.map((each) => ({ ...each, unit: "m" })) };
+    expect(mark({ a: "420 cm", b: "357 cm", c: "3.07 m" }, metric).parts[2]?.state).toBe("full");
+  });
+});
+
+describe("tries", () => {
+  const thirds: Numeric = {
+    id: "q",
+    kind: "numeric",
+    text: "?",
+    marks: 5,
+    parts: ["a", "b", "c"].map((id) => ({
+      id,
+      marks: "5/3",
+      key: "7",
+      tolerance: { rule: "absolute", within: 0 },
+    })),
+  };
+  const mark = (a: string, b = "7", c = "7") => numericMarking.mark(thirds, "s", { parts: { a, b, c } });
+  const rules = { most: 5, cost: "1/3" };
+
+  test("part a right at the third try, b and c at once: 3.8889", () => {
+    const checks = [mark("1"), mark("2"), mark("7")];
+    const after = withTries(mark("7"), triesOf(checks, rules));
+    expect(after.parts[0]).toMatchObject({ marks: "5/9", why: "right; 2 wrong tries, 2/3 of the part lost" });
+    expect(exact(after.marks).equals(exact("35/9"))).toBe(true);
+  });
+
+  test("the same wrong answer again is no new try, however it is written; an unreadable or empty one is none", () => {
+    const [tries] = triesOf([mark("1,5"), mark("1.5"), mark("3/2"), mark("about one"), mark("")], rules);
+    expect(tries).toMatchObject({ wrong: 1, left: 4, right: false });
+  });
+
+  test("after three wrong tries at a third each the part is worth nothing, and says so", () => {
+    const tries = triesOf([mark("1"), mark("2"), mark("3")], rules);
+    expect(tries[0]).toMatchObject({ wrong: 3, words: "wrong; this part is worth nothing any more" });
+    expect(withTries(mark("7"), tries).parts[0]).toMatchObject({ marks: "0", state: "none" });
+  });
+
+  test("after a right try nothing counts any more, and tries run out", () => {
+    expect(triesOf([mark("7"), mark("1")], rules)[0]).toMatchObject({ wrong: 0, right: true, left: 0 });
+    const used = triesOf([mark("1"), mark("2"), mark("3")], { most: 2, cost: "1/10" })[0];
+    expect(used).toMatchObject({ wrong: 2, left: 0, words: "wrong, costs 1/10 of this part; no tries left" });
+  });
+});
+
+test("a question whose keys cannot work is refused with what is wrong", () => {
+  const problem = (q: Numeric) => {
+    try {
+      numericShape.validateSync(q, { strict: true });
+      return "";
+    } catch (error) {
+      return (error as Error).message;
+    }
+  };
+  expect(problem(question(part({ key: "4.2" })))).toBe("");
+  expect(problem(question(part({ key: "z + 1" })))).toContain(
+    "uses z, which is neither a variable nor an earlier part",
+  );
+  expect(problem(question(part({ key: "import(1)" })))).toContain("not a function");
+  expect(problem(question(part({ key: "1/0" })))).toContain("divides by zero");
+  expect(problem(question(part({ id: "sin" })))).toContain("constant or a function");
+  expect(
+    problem({ ...question(part({ key: "v" })), variables: [{ name: "v", from: 1, to: 0, step: 1 }] }),
+  ).toContain("must have a list, or from");
+});

@@ -1,0 +1,48 @@
+import type { MarkedQuestion } from "../kinds/kind";
+import { type Exact, exact, shown, written, ZERO } from "../numbers/exact";
+
+/** Marks that a person gave to a question, with the reason that the student reads. */
+export interface HandMark {
+  readonly marks: number | string;
+  readonly reason: string;
+}
+
+export type HandMarking =
+  | { readonly ok: true; readonly marked: MarkedQuestion }
+  | { readonly ok: false; readonly problem: string };
+
+/**
+ * A question with a person's marks in place of what the rule gave or awaited. The parts keep what the rule said of them;
+ * what the person decided stands for the whole. Marks below 0 or above the maximum are refused.
+ */
+export function markByHand(marked: MarkedQuestion, hand: HandMark): HandMarking {
+  let marks: Exact;
+  try {
+    marks = exact(hand.marks);
+  } catch {
+    return { ok: false, problem: "The marks must be a number such as 2, 1.5 or 1/3." };
+  }
+  const maximum = exact(marked.maximum);
+  if (marks.compare(ZERO) < 0 || marks.compare(maximum) > 0) {
+    return { ok: false, problem: `The marks must be from 0 to ${shown(maximum)}.` };
+  }
+  if (hand.reason.trim() === "")
+    return { ok: false, problem: "Say why, in a few words; the student reads it." };
+  const single = marked.parts.length === 1;
+  const state = marks.equals(maximum) ? "full" : marks.equals(ZERO) ? "none" : "part";
+  return {
+    ok: true,
+    marked: {
+      ...marked,
+      marks: written(marks),
+      awaiting: "0",
+      state,
+      parts: marked.parts.map((part) => {
+        if (single) return { ...part, marks: written(marks), state, why: `by hand: ${hand.reason}` };
+        return part.state === "awaits"
+          ? { ...part, state: "none", why: "decided with the whole question" }
+          : part;
+      }),
+    },
+  };
+}

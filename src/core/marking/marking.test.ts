@@ -1,0 +1,140 @@
+import { describe, expect, test } from "vitest";
+import type { Question } from "../kinds/marking";
+import { rightAnswerTo } from "../kinds/marking";
+import { exact, written } from "../numbers/exact";
+import type { QuizFile } from "../quiz/quiz-file";
+import { markByHand } from "./by-hand";
+import { markAttempt } from "./mark-attempt";
+import { planReMarking, reMarkingSummary } from "./re-mark";
+import { rubricMaximum, scoreRubric } from "./rubric";
+
+const number = (id: string, key: string): Question => ({
+  id,
+  kind: "numeric",
+  text: "?",
+  marks: 2,
+  parts: [{ id: "a", marks: 2, key, tolerance: { rule: "absolute", within: 0 } }],
+});
+const quiz = (...questions: Question[]): QuizFile => ({
+  format: "shizuka-quiz",
+  version: 1,
+  title: "t",
+  rules: {
+    counts: "best",
+    order: "free",
+    reveal: {
+      total: "at-hand-in",
+      marks: "at-hand-in",
+      written: "at-hand-in",
+      right: "at-hand-in",
+      worked: "at-hand-in",
+    },
+  },
+  sections: [{ questions }],
+});
+const essay: Question = { id: "e", kind: "essay", text: "?", marks: 4 };
+
+const handedIn = (id: string, of: QuizFile, answers: Record<number, unknown>) => {
+  const work = new Map(Object.entries(answers).map(([slot, answer]) => [Number(slot), { answer }]));
+  const { earned, awaited, maximum } = markAttempt(of, id, work);
+  return { id, seed: id, work, earned, awaited, maximum, byHand: new Map() };
+};
+const says = (a: string) => ({ parts: { a } });
+
+describe("re-marking", () => {
+  const old = quiz(number("one", "7"), number("two", "5"), essay);
+  const attempts = [
+    handedIn("right", old, { 1: says("7"), 2: says("5") }),
+    handedIn("wrong", old, { 1: says("8"), 2: says("5") }),
+    handedIn("none", old, {}),
+  ];
+  const changes = (plan: ReturnType<typeof planReMarking>) =>
+    plan.map(
+      ({ id, before, after }) =>
+        `${id}: ${written(before.earned)}/${written(before.maximum)} -> ${written(after.earned)}/${written(after.maximum)}`,
+    );
+
+  test("a corrected key is shown beforehand: whose mark changes, and by how much", () => {
+    const plan = planReMarking(attempts, {
+      quiz: quiz(number("one", "8"), number("two", "5"), essay),
+      dropped: new Map(),
+    });
+    expect(changes(plan)).toEqual(["right: 4/8 -> 2/8", "wrong: 2/8 -> 4/8", "none: 0/8 -> 0/8"]);
+    expect(plan.map((each) => each.changed)).toEqual([true, true, false]);
+    expect(reMarkingSummary(plan)).toEqual({ changed: 2, up: "2", down: "-2" });
+  });
+
+  test("a dropped question gives its marks to all, or leaves the maximum", () => {
+    const toAll = planReMarking(attempts, { quiz: old, dropped: new Map([["one", "marks-to-all"]]) });
+    expect(changes(toAll)).toEqual(["right: 4/8 -> 4/8", "wrong: 2/8 -> 4/8", "none: 0/8 -> 2/8"]);
+    const out = planReMarking(attempts, { quiz: old, dropped: new Map([["one", "out-of-the-maximum"]]) });
+    expect(changes(out)).toEqual(["right: 4/8 -> 2/6", "wrong: 2/8 -> 2/6", "none: 0/8 -> 0/6"]);
+  });
+
+  test("marks by hand stay", () => {
+    const base = handedIn("hand", old, { 3: { rich: "<p>Because.</p>" } });
+    const marked = markAttempt(old, "hand", base.work).slots[2]?.marked;
+    const hand = marked && markByHand(marked, { marks: 3, reason: "good method" });
+    if (!hand?.ok) throw new Error("not marked");
+    const attempt = { ...base, earned: exact(3), awaited: exact(0), byHand: new Map([[3, hand.marked]]) };
+    const [plan] = planReMarking([attempt], { quiz: old, dropped: new Map() });
+    expect(plan?.changed).toBe(false);
+    expect(plan?.slots.get(3)?.parts[0]?.why).toBe("by hand: good method");
+  });
+});
+
+describe("by hand", () => {
+  const awaiting = markAttempt(quiz(essay), "s", new Map([[1, { answer: { rich: "<p>x</p>" } }]])).slots[0]
+    ?.marked;
+  if (!awaiting) throw new Error("nothing marked");
+
+  test("until a hand mark is there the question awaits; then it is marked, with its reason", () => {
+    expect(awaiting).toMatchObject({ state: "awaits", marks: "0", awaiting: "4" });
+    expect(markByHand(awaiting, { marks: "5/2", reason: "half of the causes" })).toMatchObject({
+      ok: true,
+      marked: { state: "part", marks: "5/2", awaiting: "0" },
+    });
+  });
+
+  test.each([
+    [{ marks: 5, reason: "x" }, "The marks must be from 0 to 4."],
+    [{ marks: -1, reason: "x" }, "The marks must be from 0 to 4."],
+    [{ marks: "many", reason: "x" }, "The marks must be a number such as 2, 1.5 or 1/3."],
+    [{ marks: 2, reason: " " }, "Say why, in a few words; the student reads it."],
+  ])("%j is refused", (hand, problem) => {
+    expect(markByHand(awaiting, hand)).toEqual({ ok: false, problem });
+  });
+
+  test("a rubric gives the points of the levels reached", () => {
+    const level = (id: string, points: number | string) => ({ id, title: id, points });
+    const rubric = {
+      criteria: [
+        { id: "cause", title: "Cause", levels: [level("no", 0), level("yes", "5/2")] },
+        { id: "words", title: "Words", levels: [level("no", 0), level("yes", "3/2")] },
+      ],
+    };
+    expect(written(rubricMaximum(rubric))).toBe("4");
+    expect(scoreRubric(rubric, { cause: "yes" })).toMatchObject({ ok: true, complete: false });
+    const whole = scoreRubric(rubric, { cause: "yes", words: "no" });
+    expect(whole.ok && written(whole.marks)).toBe("5/2");
+    expect(whole.ok && whole.complete).toBe(true);
+    expect(scoreRubric(rubric, { style: "yes" })).toEqual({
+      ok: false,
+      problem: "There is no criterion style.",
+    });
+    expect(scoreRubric(rubric, { cause: "perhaps" })).toEqual({
+      ok: false,
+      problem: "The criterion “Cause” has no level perhaps.",
+    });
+  });
+});
+
+test("what was checked before costs its wrong tries in the attempt's marks", () => {
+  const withTries = {
+    ...quiz(number("one", "7")),
+    rules: { ...quiz().rules, tries: { most: 3, cost: "1/4" } },
+  };
+  const work = new Map([[1, { answer: says("7"), checks: [says("1"), says("1"), "nonsense", says("7")] }]]);
+  expect(written(markAttempt(withTries, "s", work).earned)).toBe("3/2");
+  expect(rightAnswerTo(number("one", "7"), "s")).toEqual({ parts: { a: "7" } });
+});

@@ -1,0 +1,73 @@
+import fc from "fast-check";
+import { expect, test } from "vitest";
+import { matchesPattern, matchesText, oneSlipApart } from "./matching";
+import { countWords, rangeInWords } from "./words";
+
+test.each([
+  ["Chart Datum", "chart datum", {}, true],
+  ["  chart   datum ", "chart datum", {}, true],
+  ["Chart Datum", "chart datum", { caseMatters: true }, false],
+  ["ﬁx", "fix", {}, true],
+  ["cafe", "café", {}, false],
+  ["cafe", "café", { ignoreAccents: true }, true],
+  ["the lowest astronomical tide of all", "*lowest astronomical tide*", {}, true],
+  ["lowest tide", "*lowest astronomical tide*", {}, false],
+  ["chart dautm", "chart datum", { typingSlip: true }, true],
+  ["chart datm", "chart datum", { typingSlip: true }, true],
+  ["chart dattum", "chart datum", { typingSlip: true }, true],
+  ["chart dxtxm", "chart datum", { typingSlip: true }, false],
+  ["chart datm", "chart datum", {}, false],
+  ["port", "part", { typingSlip: true }, false],
+  ["charts datums", "chart datum", { typingSlip: true }, true],
+] as const)("%j against %j with %j", (written, accepted, rules, right) => {
+  expect(matchesText(written, accepted, rules)).toBe(right);
+});
+
+/** Damerau's distance with the swap of neighbours, the slow way. */
+function distance(a: string, b: string): number {
+  const [x, y] = [[...a], [...b]];
+  const d = Array.from({ length: x.length + 1 }, (_, i) =>
+    Array.from({ length: y.length + 1 }, (_, j) => (i === 0 ? j : j === 0 ? i : 0)),
+  );
+  const at = (i: number, j: number) => d[i]?.[j] ?? Number.POSITIVE_INFINITY;
+  for (let i = 1; i <= x.length; i += 1) {
+    for (let j = 1; j <= y.length; j += 1) {
+      const change = at(i - 1, j - 1) + (x[i - 1] === y[j - 1] ? 0 : 1);
+      const swap =
+        i > 1 && j > 1 && x[i - 1] === y[j - 2] && x[i - 2] === y[j - 1]
+          ? at(i - 2, j - 2) + 1
+          : Number.POSITIVE_INFINITY;
+      (d[i] as number[])[j] = Math.min(at(i - 1, j) + 1, at(i, j - 1) + 1, change, swap);
+    }
+  }
+  return at(x.length, y.length);
+}
+
+test("one slip is one insertion, deletion, change or swap, as the slow way counts", () => {
+  const word = fc.string({ unit: fc.constantFrom("a", "b", "c"), maxLength: 7 });
+  fc.assert(
+    fc.property(word, word, (a, b) => oneSlipApart(a, b) === distance(a, b) <= 1),
+    { numRuns: 5_000 },
+  );
+});
+
+test("a pattern matches what an expression would, and cannot hang", () => {
+  const letters = fc.string({ unit: fc.constantFrom("a", "b", "*"), maxLength: 8 });
+  fc.assert(
+    fc.property(letters, fc.string({ unit: fc.constantFrom("a", "b"), maxLength: 10 }), (pattern, text) => {
+      const expression = new RegExp(`^${pattern.split("*").join(".*")}$`);
+      return matchesPattern(text, pattern) === expression.test(text);
+    }),
+    { numRuns: 3_000 },
+  );
+  const started = performance.now();
+  expect(matchesPattern("a".repeat(500), `${"*a".repeat(240)}*b`)).toBe(false);
+  expect(performance.now() - started).toBeLessThan(1_000);
+});
+
+test("words are counted as people count them", () => {
+  expect(countWords("<p>High water at 11:20, and the ship's boat is well-found.</p>")).toBe(11);
+  expect(countWords("<p>One</p><p>two</p>")).toBe(2);
+  expect(countWords("")).toBe(0);
+  expect(rangeInWords({ least: 200, most: 300 })).toBe("200 to 300 words");
+});
