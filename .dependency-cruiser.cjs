@@ -1,6 +1,6 @@
 const arrows = require("./tools/lib/arrows.json");
 
-const CORE_LIBRARIES = ["yup", "fraction\\.js", "date-fns", "@date-fns/tz"];
+const CORE_LIBRARIES = ["yup", "fraction\\.js", "mathjs", "date-fns", "@date-fns/tz"];
 
 module.exports = {
   forbidden: [

@@ -73,7 +73,7 @@ await main(async () => {
   mkdirSync(results, { recursive: true });
   await ensurePackages();
   if (wanted("checks")) {
-    await check("format and lint", "npx", ["biome", "ci", "."]);
+    await check("format and lint", "npx", ["biome", "ci", "--colors=off", "."]);
     await check("types", "npx", ["astro", "check"]);
     await check("arrows", "node", ["tools/check-arrows.mjs"]);
     await check("nothing unused", "npx", ["knip"]);

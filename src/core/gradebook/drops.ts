@@ -48,11 +48,13 @@ export function droppedOf(items: readonly Marked[], wanted: number): Set<string>
 /** Beyond so many pieces that await marking, the ends of the range are only bounded. */
 const MOST_AWAITING = 12;
 
+/** All subsets with at most so many members. */
 function subsets<T>(items: readonly T[], most: number): T[][] {
-  return items.reduce<T[][]>(
-    (all, item) => [...all, ...all.filter((each) => each.length < most).map((each) => [...each, item])],
-    [[]],
-  );
+  const all: T[][] = [[]];
+  for (const item of items) {
+    for (const each of [...all]) if (each.length < most) all.push([...each, item]);
+  }
+  return all;
 }
 
 /**

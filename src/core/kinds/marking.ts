@@ -35,7 +35,6 @@ type QuestionIn<K> = K extends MarkingKind<infer Q, infer _, infer __> ? Q : nev
 
 /** A question with its key, as the quiz holds it. */
 export type Question = { [K in KindName]: QuestionIn<Kinds[K]> }[KindName];
-export type QuestionOf<K extends KindName> = Extract<Question, { readonly kind: K }>;
 
 /** The marking half of a kind. */
 export const marking = (kind: KindName) =>

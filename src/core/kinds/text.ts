@@ -9,6 +9,8 @@ const ENTITIES: Record<string, string> = {
 
 /** Rich text as one line of plain text, for summaries, titles and speech. */
 export function plainText(rich: string): string {
+  // Most options and many answers are plain already.
+  if (!/[<&]|[^\S ]| {2}|^ | $/.test(rich)) return rich;
   return rich
     .replace(/<\/(p|li|tr|h\d|div)>|<br\s*\/?>/gi, " ")
     .replace(/<[^>]*>/g, "")

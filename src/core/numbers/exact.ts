@@ -13,10 +13,18 @@ export type Exact = Fraction;
  * @throws Error when the text is no number.
  */
 export function exact(value: number | string | Exact): Exact {
-  if (typeof value === "number") return new Fraction(plainDecimal(String(value)));
-  if (typeof value === "string") return new Fraction(plainDecimal(value));
-  return value;
+  if (typeof value === "object") return value;
+  const known = read.get(value);
+  if (known) return known;
+  const made = new Fraction(plainDecimal(String(value)));
+  // Marks and costs are few and come again and again.
+  if (read.size >= MOST_KEPT) read.clear();
+  read.set(value, made);
+  return made;
 }
+
+const read = new Map<number | string, Exact>();
+const MOST_KEPT = 5_000;
 
 /** Scientific writing ("1.5e-7") as a fraction text, because the library reads plain decimals only. */
 function plainDecimal(text: string): string {

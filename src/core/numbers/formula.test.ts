@@ -47,8 +47,8 @@ describe("nothing but numbers can be reached", () => {
     "10!",
     "a ? 1 : 2",
     "1e999",
-    "(".repeat(60) + "1" + ")".repeat(60),
-    "1+".repeat(400) + "1",
+    `${"(".repeat(60)}1${")".repeat(60)}`,
+    `${"1+".repeat(400)}1`,
     "x".repeat(600),
   ])("%s", (text) => {
     const reading = readFormula(text.slice(0, 2_000));

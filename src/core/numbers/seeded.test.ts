@@ -38,6 +38,6 @@ test("all orders of three come equally often", () => {
 });
 
 test("opaque names differ by every part of the seed", () => {
-  const names = ["a", "b", "c"].flatMap((seed) => ["x", "y"].map((option) => opaqueName(seed, option)));
+  const names = ["a", "b", "c"].flatMap((seed) => ["x", "y"].map((option) => opaqueName([seed], option)));
   expect(new Set(names).size).toBe(6);
 });

@@ -5,8 +5,13 @@
  */
 export type Chance = () => number;
 
-function hashed(text: string): [number, number, number, number] {
-  let [a, b, c, d] = [1779033703, 3144134277, 1013904242, 2773480762];
+type HashState = readonly [number, number, number, number];
+
+const BEGIN: HashState = [1779033703, 3144134277, 1013904242, 2773480762];
+
+/** Takes a text into a hash; what follows can go on from there. */
+function absorbed([a0, b0, c0, d0]: HashState, text: string): HashState {
+  let [a, b, c, d] = [a0, b0, c0, d0];
   for (let i = 0; i < text.length; i += 1) {
     const code = text.charCodeAt(i);
     a = b ^ Math.imul(a ^ code, 597399067);
@@ -14,6 +19,11 @@ function hashed(text: string): [number, number, number, number] {
     c = d ^ Math.imul(c ^ code, 951274213);
     d = a ^ Math.imul(d ^ code, 2716044179);
   }
+  return [a, b, c, d];
+}
+
+function finished([a0, b0, c0, d0]: HashState): HashState {
+  let [a, b, c, d] = [a0, b0, c0, d0];
   a = Math.imul(c ^ (a >>> 18), 597399067);
   b = Math.imul(d ^ (b >>> 22), 2869860233);
   c = Math.imul(a ^ (c >>> 17), 951274213);
@@ -21,6 +31,8 @@ function hashed(text: string): [number, number, number, number] {
   a ^= b ^ c ^ d;
   return [a >>> 0, (b ^ a) >>> 0, (c ^ a) >>> 0, (d ^ a) >>> 0];
 }
+
+const hashed = (text: string): HashState => finished(absorbed(BEGIN, text));
 
 /** A stream of numbers in [0, 1) that depends on the seed words alone. */
 export function chance(...seed: readonly string[]): Chance {
@@ -49,8 +61,23 @@ export function shuffled<T>(items: readonly T[], next: Chance): T[] {
   return result;
 }
 
+/** Names of one question are asked for again and again while it is presented and marked. */
+const recent = new Map<string, { readonly state: HashState; readonly names: Map<string, string> }>();
+const MOST_RECENT = 8;
+
 /** A short opaque name for something within an attempt: says nothing about the order in which it was written. */
-export function opaqueName(...seed: readonly string[]): string {
-  const [a, b] = hashed(seed.join("\u0000"));
-  return `o${a.toString(36)}${b.toString(36)}`;
+export function opaqueName(shared: readonly string[], own: string): string {
+  const prefix = shared.join("\u0000");
+  let known = recent.get(prefix);
+  if (!known) {
+    if (recent.size >= MOST_RECENT) recent.delete(recent.keys().next().value ?? "");
+    known = { state: absorbed(BEGIN, `${prefix}\u0000`), names: new Map() };
+    recent.set(prefix, known);
+  }
+  const named = known.names.get(own);
+  if (named) return named;
+  const [a, b] = finished(absorbed(known.state, own));
+  const name = `o${a.toString(32)}${b.toString(32)}`;
+  known.names.set(own, name);
+  return name;
 }

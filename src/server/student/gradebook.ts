@@ -1,6 +1,7 @@
 import { and, asc, desc, eq } from "drizzle-orm";
 import { windowState } from "@/core/attempt/window";
 import { countedMark } from "@/core/gradebook/counts";
+import { type ItemMark, itemMark } from "@/core/gradebook/item";
 import { type Category, type CourseStanding, courseStanding, type Item } from "@/core/gradebook/standing";
 import { type Exact, exact, shown, ZERO } from "@/core/numbers/exact";
 import { dayOnly } from "@/core/time/words";
@@ -87,6 +88,24 @@ function stateWords(quiz: QuizOfPerson): string {
   return quiz.window.due === null ? "no closing" : `due ${dayOnly(quiz.window.due, config.zone)}`;
 }
 
+const whenShown = (when: string): string =>
+  when === "not shown" ? "Marks of this work are not shown." : `Handed in. Marks are shown ${when}.`;
+
+/** How a mark comes about, in words: what was set by hand and what the work itself gave, or which attempt counts. */
+function whyThisMark({ source, reason, computed, earned, awaited }: ItemMark, attempts: number): string {
+  if (source === "adjusted") {
+    const itself = computed ? ` The quiz itself gave ${shown(computed.low)}.` : "";
+    return `Set by your instructor: “${reason ?? ""}”${itself}`;
+  }
+  if (awaited.compare(ZERO) > 0) {
+    return `${shown(awaited)} marks awaiting marking: ends between ${shown(earned)} and ${shown(earned.add(awaited))}.`;
+  }
+  if (attempts <= 1) return "Your only attempt.";
+  return typeof computed?.attempt === "number"
+    ? `Attempt ${computed.attempt + 1} of ${attempts} counts.`
+    : `Mean of ${attempts} attempts.`;
+}
+
 /** One piece of work for one student: what counts, and why. Marks that are not revealed yet are in no figure. */
 function entryOf(
   row: ItemRow,
@@ -106,42 +125,35 @@ function entryOf(
     awaited: exact(each.awaited ?? "0"),
   }));
   const counted = quiz && hidden === 0 ? countedMark(quiz.facts.counts, marks) : null;
-  const adjusted = set?.marks ? exact(set.marks) : null;
-  const earned = adjusted ?? counted?.low ?? null;
-  const awaited = adjusted ? ZERO : counted ? counted.high.sub(counted.low) : ZERO;
+  const mark = itemMark({
+    maximum,
+    counted,
+    ...(set && { adjustment: { marks: set.excused ? null : set.marks, reason: set.reason } }),
+  });
+  const made = mark === "excused" ? null : mark;
+  const earned = made?.earned ?? null;
+  const awaited = made?.awaited ?? ZERO;
   const over = quiz ? windowState(quiz.window, now()) === "closed" : false;
-
-  const reasons: string[] = [];
-  if (set?.excused) reasons.push(`Excused: “${set.reason}”`);
-  else if (adjusted) {
-    reasons.push(`Set by your instructor: “${set?.reason}”`);
-    if (counted) reasons.push(`The quiz itself gave ${shown(counted.low)}.`);
-  } else if (hidden > 0 && quiz) {
-    const last = handedIn.at(-1);
-    const when = last ? revelationsOf(last, quiz.facts, quiz.ends, attemptsRemain(quiz)).total.when : "";
-    reasons.push(
-      when === "not shown" ? "Marks of this work are not shown." : `Handed in. Marks are shown ${when}.`,
-    );
-  } else if (awaited.compare(ZERO) > 0 && earned) {
-    reasons.push(
-      `${shown(awaited)} marks awaiting marking: ends between ${shown(earned)} and ${shown(earned.add(awaited))}.`,
-    );
-  } else if (counted && marks.length > 1) {
-    reasons.push(
-      counted.attempt === null
-        ? `Mean of ${marks.length} attempts.`
-        : `Attempt ${counted.attempt + 1} of ${marks.length} counts.`,
-    );
-  } else if (counted) reasons.push("Your only attempt.");
-  else if (quiz?.standing.state === "running") reasons.push("Nothing to mark until you hand in.");
-  else reasons.push(over ? "Nothing was handed in." : "Nothing to mark yet.");
+  const lastHandIn = handedIn.at(-1);
+  const why =
+    mark === "excused"
+      ? `Excused: “${set?.reason ?? ""}”`
+      : made
+        ? whyThisMark(made, marks.length)
+        : quiz && lastHandIn
+          ? whenShown(revelationsOf(lastHandIn, quiz.facts, quiz.ends, attemptsRemain(quiz)).total.when)
+          : quiz?.standing.state === "running"
+            ? "Nothing to mark until you hand in."
+            : over
+              ? "Nothing was handed in."
+              : "Nothing to mark yet.";
 
   return {
     item: {
       id: row.id,
       maximum,
       mark: earned ? { earned, awaited } : null,
-      excused: set?.excused ?? false,
+      excused: mark === "excused",
       over: over && handedIn.length === 0,
     },
     row: {
@@ -168,7 +180,7 @@ function entryOf(
           }
         : null,
       maximum: shown(maximum),
-      why: reasons.join(" "),
+      why,
     },
   };
 }

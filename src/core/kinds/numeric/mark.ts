@@ -9,6 +9,7 @@ import type { MarkedPart, MarkedQuestion, MarkingKind, MarkState } from "../kind
 import { wholeOf } from "../whole";
 import type { NumericAnswer, PresentedNumeric } from "./answer";
 import {
+  formulaOf,
   type Numeric,
   type NumericPart,
   numericShape,
@@ -177,10 +178,7 @@ function mark(question: Numeric, seed: string, answer: NumericAnswer | null): Ma
 /** How a right answer has to be written, for the line beside its box. */
 function ruleWords(part: NumericPart, question: Numeric): string {
   const earlier = question.parts.slice(0, question.parts.indexOf(part)).map((each) => each.id);
-  const used =
-    worksOut(question, "")
-      .formulas.get(part.id)
-      ?.names.filter((name) => earlier.includes(name)) ?? [];
+  const used = formulaOf(part).names.filter((name) => earlier.includes(name));
   return [
     part.tolerance.rule === "figures" ? counted(part.tolerance.figures, "significant figure") : "",
     used.length > 0 && part.carriesForward !== false

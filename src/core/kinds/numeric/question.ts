@@ -189,7 +189,7 @@ function keyProblem(question: Numeric): string | null {
 const formulas = new WeakMap<NumericPart, Formula>();
 
 /** The formula of a part. The question was checked when it was taken in. @throws Error for one that was not. */
-function formulaOf(part: NumericPart): Formula {
+export function formulaOf(part: NumericPart): Formula {
   const known = formulas.get(part);
   if (known) return known;
   const reading = readFormula(String(part.key));
@@ -207,8 +207,19 @@ export interface WorkedOut {
   readonly values: ReadonlyMap<string, Exact>;
 }
 
+/** A question is presented, read and marked with one seed in turn: the last working out of each is kept. */
+const lastWork = new WeakMap<Numeric, { readonly seed: string; readonly work: WorkedOut }>();
+
 /** The variables and keys of a question in one attempt. @throws FormulaProblem when a key has no value. */
 export function worksOut(question: Numeric, seed: string): WorkedOut {
+  const last = lastWork.get(question);
+  if (last?.seed === seed) return last.work;
+  const work = workOut(question, seed);
+  lastWork.set(question, { seed, work });
+  return work;
+}
+
+function workOut(question: Numeric, seed: string): WorkedOut {
   const variables = new Map(
     (question.variables ?? []).map((each) => [each.name, drawVariable(each, seed, question.id)]),
   );

@@ -55,7 +55,7 @@ export const optionFields = {
 
 /** The name that an option has within one attempt. */
 export const presentedName = (seed: string, question: string, option: string) =>
-  opaqueName("option", seed, question, option);
+  opaqueName(["option", seed, question], option);
 
 /** The options in the order of this attempt, those that stay last at the end. */
 export function presentOptions(
