@@ -1,5 +1,5 @@
 import { join } from "node:path";
-import { pathToFileURL } from "node:url";
+import { bundle, load } from "./lib/bundle.mjs";
 import { ensurePackages, HOME, main, ROOT, say } from "./lib/steps.mjs";
 
 /**
@@ -12,7 +12,7 @@ const ROUNDS = 4;
 
 await main(async () => {
   await ensurePackages();
-  const core = await bundle();
+  const core = await coreWithQuiz();
   const quiz = core.quizOf(QUESTIONS);
   const attempts = Array.from({ length: ATTEMPTS }, (_, i) => core.attemptAt(quiz, `seed ${i}`));
   for (let round = 1; round <= ROUNDS; round += 1) {
@@ -26,10 +26,9 @@ await main(async () => {
 });
 
 /** The core with a quiz made of the example's questions, over and over. */
-async function bundle() {
-  const { build } = await import("esbuild");
+async function coreWithQuiz() {
   const outfile = join(HOME, "bench/marking.mjs");
-  await build({
+  await bundle(outfile, {
     stdin: {
       resolveDir: ROOT,
       loader: "ts",
@@ -51,13 +50,6 @@ async function bundle() {
           return { seed, work };
         }`,
     },
-    outfile,
-    bundle: true,
-    platform: "node",
-    format: "esm",
-    target: "node20",
-    tsconfig: join(ROOT, "tsconfig.json"),
-    logLevel: "error",
   });
-  return import(pathToFileURL(outfile).href);
+  return load(outfile);
 }

@@ -1,27 +1,13 @@
 #!/usr/bin/env node
 import { join } from "node:path";
-import { pathToFileURL } from "node:url";
+import { bundle, load } from "./lib/bundle.mjs";
 import { ensurePackages, fingerprint, HOME, ROOT, unlessDone } from "./lib/steps.mjs";
 
 /** `npx shizuka`: the command line over the core, put together anew when its source has changed. */
 await ensurePackages();
-const bundle = join(HOME, "cli/shizuka.mjs");
-await unlessDone(
-  join(HOME, "cli/stamp"),
-  fingerprint(["src/cli", "src/core", "package-lock.json"]),
-  async () => {
-    const { build } = await import("esbuild");
-    await build({
-      entryPoints: [join(ROOT, "src/cli/shizuka.ts")],
-      outfile: bundle,
-      bundle: true,
-      platform: "node",
-      format: "esm",
-      target: "node20",
-      tsconfig: join(ROOT, "tsconfig.json"),
-      logLevel: "error",
-    });
-  },
+const program = join(HOME, "cli/shizuka.mjs");
+await unlessDone(join(HOME, "cli/stamp"), fingerprint(["src/cli", "src/core", "package-lock.json"]), () =>
+  bundle(program, { entryPoints: [join(ROOT, "src/cli/shizuka.ts")] }),
 );
-const { run } = await import(pathToFileURL(bundle).href);
+const { run } = await load(program);
 process.exitCode = run(process.argv.slice(2), console.log, console.error);

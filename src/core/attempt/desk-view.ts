@@ -1,17 +1,7 @@
+import type { JournalEntry } from "../journal/merge";
 import type { PresentedQuestion } from "../kinds/answering";
 import type { RuleSentence } from "../quiz/sentences";
 import type { Instant } from "../time/instants";
-
-/** What a slot holds, as the server keeps it. The answer is read by its kind before it is used. */
-export interface SlotRecord {
-  readonly slot: number;
-  readonly answer: unknown;
-  readonly folded: boolean;
-  readonly ruledOut: readonly string[];
-  readonly revision: number;
-  readonly device: string;
-  readonly writtenAt: Instant;
-}
 
 /** The times of an attempt and what the clock shows. */
 export interface ClockView {
@@ -41,7 +31,7 @@ export interface DeskView {
   /** Times left at which a notice is due, in milliseconds, longest first. */
   readonly notices: readonly number[];
   readonly questions: readonly PresentedQuestion[];
-  readonly answers: readonly SlotRecord[];
+  readonly answers: readonly JournalEntry[];
   readonly here: number;
   readonly fold: boolean;
   /** Rich text, or null. */
@@ -63,5 +53,5 @@ export interface SaveReceipt extends AttemptPulse {
   /** The revisions that are safe now. */
   readonly saved: readonly { readonly slot: number; readonly device: string; readonly revision: number }[];
   /** Slots in which another device wrote later; that stands, the sent one is in the log. */
-  readonly newer: readonly SlotRecord[];
+  readonly newer: readonly JournalEntry[];
 }

@@ -1,4 +1,4 @@
-import type { AttemptPulse, DeskView, SaveReceipt, SlotRecord } from "@/core/attempt/desk-view";
+import type { AttemptPulse, DeskView, SaveReceipt } from "@/core/attempt/desk-view";
 import { type JournalEntry, mergeEntries, writtenOrder } from "@/core/journal/merge";
 import { type Answer, fillOf, readAnswer, summaryOf } from "@/core/kinds/answering";
 import type { Fill } from "@/core/kinds/kind";
@@ -65,7 +65,7 @@ export class DeskStore {
   constructor(readonly view: DeskView) {
     this.clock = new ServerClock(view.clock.serverNow, arrival());
     this.journal = new Journal(view.attemptId);
-    for (const record of view.answers) this.#entries.set(record.slot, entryOf(record));
+    for (const record of view.answers) this.#entries.set(record.slot, record);
     this.#sender = new Sender({
       post: (entries, keepalive) => this.#post(entries, keepalive),
       onReceipt: (receipt) => this.#receive(receipt),
@@ -308,7 +308,7 @@ export class DeskStore {
   #receive(receipt: SaveReceipt): void {
     for (const { slot, device, revision } of receipt.saved)
       void this.journal.acknowledge(slot, device, revision);
-    for (const newer of receipt.newer) this.#adopt(entryOf(newer), true);
+    for (const newer of receipt.newer) this.#adopt(newer, true);
     this.#set({
       slots: this.#state.slots.map((slot, i) => ({
         ...slot,
@@ -401,24 +401,6 @@ export class DeskStore {
     this.#sender.add(entry, delay);
   }
 }
-
-const entryOf = ({
-  slot,
-  answer,
-  folded,
-  ruledOut,
-  revision,
-  device,
-  writtenAt,
-}: SlotRecord): JournalEntry => ({
-  slot,
-  answer,
-  folded,
-  ruledOut,
-  revision,
-  device,
-  writtenAt,
-});
 
 /** The monotonic moment at which the page's first bytes came, which is when the server made it. */
 function arrival(): number {

@@ -1,8 +1,9 @@
 import { and, eq, isNull } from "drizzle-orm";
 import { deadlineOf, timeAllowed } from "@/core/attempt/deadline";
-import type { AttemptPulse, DeskView, SlotRecord } from "@/core/attempt/desk-view";
+import type { AttemptPulse, DeskView } from "@/core/attempt/desk-view";
 import { noticesFor } from "@/core/attempt/notices";
 import { maximumOf, planAttempt } from "@/core/attempt/plan";
+import type { JournalEntry } from "@/core/journal/merge";
 import { present } from "@/core/kinds/marking";
 import { written } from "@/core/numbers/exact";
 import { ruleSentences } from "@/core/quiz/sentences";
@@ -119,7 +120,7 @@ export async function openDesk(viewer: Viewer, attemptId: string): Promise<DeskV
           ),
     questions: plan.map(({ question }) => present(question, row.seed)),
     answers: kept.map(
-      (each): SlotRecord => ({
+      (each): JournalEntry => ({
         slot: each.slot,
         answer: each.answer,
         folded: each.folded,

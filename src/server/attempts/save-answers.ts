@@ -1,6 +1,7 @@
 import { validate as isUuid } from "uuid";
 import * as yup from "yup";
-import type { SaveReceipt, SlotRecord } from "@/core/attempt/desk-view";
+import type { SaveReceipt } from "@/core/attempt/desk-view";
+import type { JournalEntry } from "@/core/journal/merge";
 import { readAnswer } from "@/core/kinds/answering";
 import { GRACE, SECOND } from "@/core/time/instants";
 import { dayAndTime } from "@/core/time/words";
@@ -165,6 +166,6 @@ export async function saveAnswers(
     saved: entries.map(({ slot, device, revision }) => ({ slot, device, revision })),
     newer: outcome.held
       .filter((held) => entries.some((sent) => sent.slot === held.slot && sent.device !== held.device))
-      .map((held): SlotRecord => ({ ...held, writtenAt: Date.parse(held.writtenAt) })),
+      .map((held): JournalEntry => ({ ...held, writtenAt: Date.parse(held.writtenAt) })),
   };
 }
