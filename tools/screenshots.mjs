@@ -85,6 +85,27 @@ async function views(page, url, picture) {
   await page.getByRole("link", { name: "Marked paper" }).click();
   await page.getByRole("link", { name: "Question 4", exact: false }).first().click();
   await picture("marked-paper");
+  await open("/today");
+  await quiz("Field day warm-up").click();
+  await page.getByRole("button", { name: "Start now" }).click();
+  await page.getByRole("button", { name: "Start the attempt" }).click();
+  await page.locator("[data-ready=true]").waitFor();
+  const spine = (slot) =>
+    page.getByRole("navigation", { name: "Questions" }).getByRole("button", { name: `Question ${slot},` });
+  await spine(3).click();
+  await page.getByLabel("Gap 1 of 3").fill("anther");
+  await page.getByText("All saved").waitFor();
+  await picture("desk-gaps");
+  await spine(4).click();
+  await page.getByRole("combobox").first().selectOption({ label: "birds" });
+  await picture("desk-matching");
+  await spine(5).click();
+  await page
+    .getByRole("button", { name: /^Move up/ })
+    .nth(2)
+    .click();
+  await page.getByText("All saved").waitFor();
+  await picture("desk-ordering");
   await open("/gradebook/nav-110");
   await picture("gradebook");
   await open("/courses/nav-110");

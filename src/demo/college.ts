@@ -2,6 +2,7 @@ import { DAY, HOUR, type Instant } from "@/core/time/instants";
 import { startOfDay } from "@/core/time/words";
 import buoyage from "./quizzes/buoyage-and-lights.json";
 import compass from "./quizzes/compass-and-variation.json";
+import warmUp from "./quizzes/field-day-warm-up.json";
 import flour from "./quizzes/flour-and-enzymes.json";
 import shapes from "./quizzes/flower-shapes.json";
 import ranges from "./quizzes/foraging-ranges.json";
@@ -60,6 +61,7 @@ export function setQuizzes(now: Instant, zone: string): SetQuiz[] {
       file: ranges,
       window: { opens: day(2, 9), due: day(2, 10, 15), closes: day(2, 10, 15) },
     },
+    { key: "warm-up", course: "pol", file: warmUp, window: { opens: day(-4, 9), ...endless } },
     { key: "sampling", course: "pol", file: sampling, window: { opens: day(-6, 9), ...untilEnd(-1) } },
     {
       key: "shapes",

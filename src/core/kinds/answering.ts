@@ -43,6 +43,14 @@ export const KIND_NAMES = Object.keys(KINDS) as KindName[];
 /** The answering half of the kind of a question. */
 export const answering = (kind: KindName) => agreed<AnsweringKind<PresentedCommon, Answer>>(KINDS[kind]);
 
+/** The question's own words, for headings and lists. */
+export const headingOf = (question: PresentedQuestion): string =>
+  answering(question.kind).heading?.(question) ?? question.text;
+
+/** Whether the answer's view shows the text itself. */
+export const showsItsText = (question: PresentedQuestion): boolean =>
+  answering(question.kind).heading !== undefined;
+
 export const readAnswer = (question: PresentedQuestion, raw: unknown) =>
   answering(question.kind).readAnswer(question, raw);
 

@@ -37,6 +37,8 @@ export type AnswerReading<A> =
 /** The half of a kind that the desk uses too: knows the presented question and the answer, no key. */
 export interface AnsweringKind<P extends PresentedCommon, A> {
   readonly name: P["kind"];
+  /** The question as a heading, where its text is part of the answering itself, as with gaps. */
+  heading?(presented: P): string;
   /** One short sentence: what to do here. */
   instruction(presented: P): string;
   /** Any JSON as an answer to this question; null is an empty one. What does not fit is refused with a sentence. */

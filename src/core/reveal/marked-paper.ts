@@ -1,4 +1,4 @@
-import { type Answer, type PresentedQuestion, summaryOf } from "../kinds/answering";
+import { type Answer, headingOf, type PresentedQuestion, summaryOf } from "../kinds/answering";
 import type { MarkedQuestion, MarkState } from "../kinds/kind";
 import { shown } from "../numbers/exact";
 import type { Revelations } from "./reveal";
@@ -60,7 +60,7 @@ export function paperQuestion(slot: MarkedSlot, reveal: Revelations): PaperQuest
   const worked = reveal.worked.visible;
   return {
     slot: slot.slot,
-    text: written ? slot.presented.text : "",
+    text: written ? headingOf(slot.presented) : "",
     maximum: shown(marked.maximum),
     ...(marks && { state: marked.state, marks: shown(marked.marks) }),
     options: written ? optionsOf(slot) : [],

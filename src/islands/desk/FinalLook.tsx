@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { summaryOf } from "@/core/kinds/answering";
+import { headingOf, summaryOf } from "@/core/kinds/answering";
 import { firstWords, plainText } from "@/core/kinds/text";
 import { MINUTE } from "@/core/time/instants";
 import { counted, spokenLength, timeWithSeconds } from "@/core/time/words";
@@ -88,7 +88,7 @@ function Group({
               className="grid grid-cols-[2.25rem_minmax(0,1fr)_auto] items-center gap-x-3 border-b border-line py-2 sm:grid-cols-[2.25rem_minmax(0,1fr)_12rem_auto]"
             >
               <span className="font-read text-xl text-indigo">{slot}</span>
-              <span className="reading truncate text-base">{plainText(question.text)}</span>
+              <span className="reading truncate text-base">{plainText(headingOf(question))}</span>
               <span
                 className={`text-[0.8125rem] max-sm:col-start-2 max-sm:row-start-2 ${record.fill.state === "full" ? "" : "text-ink-2"}`}
               >

@@ -65,7 +65,9 @@ export function Head({ store, state, countdown, digitsHidden, onHideDigits, onLe
         onHideDigits={onHideDigits}
       />
       <button type="button" className="button button-quiet" onClick={onLeave}>
-        Leave<span className="max-sm:sr-only"> for now</span>
+        <span>
+          Leave<span className="max-sm:sr-only"> for now</span>
+        </span>
       </button>
     </header>
   );
@@ -75,7 +77,7 @@ function Clock({ state, store, countdown, digitsHidden, onHideDigits }: Omit<Hea
   const { left } = countdown;
   const { limitMinutes, zone } = store.view;
   if (left === null || state.deadline === null) {
-    return <p className="small border-l border-line pl-5">No time limit</p>;
+    return <p className="small border-line sm:border-l sm:pl-5">No time limit</p>;
   }
   const last = left <= MINUTE;
   return (
@@ -92,8 +94,10 @@ function Clock({ state, store, countdown, digitsHidden, onHideDigits }: Omit<Hea
         ends {timeWithSeconds(state.deadline, zone)}
       </p>
       <button type="button" className="button" onClick={onHideDigits} aria-pressed={digitsHidden}>
-        {digitsHidden ? "Show" : "Hide"}
-        <span className="max-sm:sr-only"> digits</span>
+        <span>
+          {digitsHidden ? "Show" : "Hide"}
+          <span className="max-sm:sr-only"> digits</span>
+        </span>
       </button>
       <p className="sr-only" aria-live={isLastMinute(left) ? "assertive" : "polite"}>
         {countdown.notice === null ? "" : `${spokenLength(countdown.notice)} left.`}

@@ -1,5 +1,6 @@
 import { File } from "lucide-react";
-import { answering } from "@/core/kinds/answering";
+import { Suspense } from "react";
+import { answering, headingOf, showsItsText } from "@/core/kinds/answering";
 import { answerView } from "../kinds/registry";
 import type { DeskState, DeskStore } from "./desk-store";
 
@@ -30,9 +31,9 @@ export function QuestionSheet({ store, state, slot }: QuestionSheetProps) {
         <h2
           id={`question-${slot}`}
           tabIndex={-1}
-          className="reading text-[1.1875rem] leading-relaxed font-normal text-pretty outline-none"
+          className={`reading text-[1.1875rem] leading-relaxed font-normal text-pretty outline-none ${showsItsText(question) ? "sr-only" : ""}`}
           // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
-          dangerouslySetInnerHTML={{ __html: question.text }}
+          dangerouslySetInnerHTML={{ __html: headingOf(question) }}
         />
         <p className="small mt-1 mb-3">{answering(question.kind).instruction(question)}</p>
         {state.replaced?.slot === slot && (
@@ -41,17 +42,19 @@ export function QuestionSheet({ store, state, slot }: QuestionSheetProps) {
             <b>{state.replaced.before}</b>. Both are kept.
           </p>
         )}
-        <View
-          key={slot}
-          slot={slot}
-          question={question}
-          answer={record.answer}
-          ruledOut={record.ruledOut}
-          onChoose={(answer) => store.choose(slot, answer)}
-          onType={(answer) => store.type(slot, answer)}
-          onLeave={() => store.commitTyping()}
-          onRuleOut={(option) => store.ruleOut(slot, option)}
-        />
+        <Suspense fallback={<p className="border-t border-line py-3 text-ink-2">Laying it out …</p>}>
+          <View
+            key={slot}
+            slot={slot}
+            question={question}
+            answer={record.answer}
+            ruledOut={record.ruledOut}
+            onChoose={(answer) => store.choose(slot, answer)}
+            onType={(answer) => store.type(slot, answer)}
+            onLeave={() => store.commitTyping()}
+            onRuleOut={(option) => store.ruleOut(slot, option)}
+          />
+        </Suspense>
         {store.view.fold && (
           <button
             type="button"

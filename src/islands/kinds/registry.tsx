@@ -1,16 +1,32 @@
-import type { ComponentType } from "react";
+import { type ComponentType, lazy } from "react";
 import { agreed } from "@/core/kinds/agreed";
 import type { Answer, KindName, PresentedQuestion } from "@/core/kinds/answering";
 import type { AnswerProps } from "./answer-props";
+import { DeclarationView } from "./declaration/Answer";
+import { GapsView } from "./gaps/Answer";
+import { MatchingView } from "./matching/Answer";
 import { NumericView } from "./numeric/Answer";
 import { OneOfSeveralView } from "./one-of-several/Answer";
 import { SeveralOfSeveralView } from "./several-of-several/Answer";
+import { ShortTextView } from "./short-text/Answer";
+import { TrueOrFalseView } from "./true-or-false/Answer";
+
+/** Dragging is loaded only where there is something to drag. */
+const OrderingView = lazy(() =>
+  import("./ordering/Answer").then((module) => ({ default: module.OrderingView })),
+);
 
 /** The kinds that can be answered at the desk so far; the core marks more. */
 const VIEWS: Partial<Record<KindName, unknown>> = {
   "one-of-several": OneOfSeveralView,
   "several-of-several": SeveralOfSeveralView,
+  "true-or-false": TrueOrFalseView,
+  "short-text": ShortTextView,
+  gaps: GapsView,
+  matching: MatchingView,
+  ordering: OrderingView,
   numeric: NumericView,
+  declaration: DeclarationView,
 };
 
 /** Said in place of an answer, so that nobody looks for it in vain. */

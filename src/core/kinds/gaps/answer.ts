@@ -24,6 +24,7 @@ export interface GapsAnswer {
 
 export const gapsAnswering: AnsweringKind<PresentedGaps, GapsAnswer> = {
   name: "gaps",
+  heading: ({ text }) => text.replace(/\[\[[^\]]+\]\]/g, "…"),
   instruction: ({ gaps }) => (gaps.length === 1 ? "Fill the gap." : "Fill the gaps."),
   readAnswer(presented, raw) {
     if (raw === null) return accept<GapsAnswer>(null);

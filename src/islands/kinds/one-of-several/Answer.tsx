@@ -6,22 +6,16 @@ import { OptionList } from "../picks/OptionList";
 export function OneOfSeveralView(props: AnswerProps<PresentedOneOfSeveral, OneOfSeveralAnswer>) {
   const { slot, question, answer, ruledOut, onChoose, onRuleOut } = props;
   return (
-    <>
-      <OptionList
-        name={`slot-${slot}`}
-        type="radio"
-        options={question.options}
-        picked={answer ? [answer.pick] : []}
-        ruledOut={ruledOut}
-        labelledBy={`question-${slot}`}
-        onToggle={(pick) => onChoose({ pick })}
-        onRuleOut={onRuleOut}
-      />
-      {answer && (
-        <button type="button" className="small mt-2 min-h-6 underline" onClick={() => onChoose(null)}>
-          Leave it empty again
-        </button>
-      )}
-    </>
+    <OptionList
+      name={`slot-${slot}`}
+      type="radio"
+      options={question.options}
+      picked={answer ? [answer.pick] : []}
+      ruledOut={ruledOut}
+      labelledBy={`question-${slot}`}
+      onToggle={(pick) => onChoose({ pick })}
+      onRuleOut={onRuleOut}
+      onClear={() => onChoose(null)}
+    />
   );
 }

@@ -10,7 +10,10 @@ interface OptionListProps {
   readonly ruledOut: readonly string[];
   readonly labelledBy: string;
   readonly onToggle: (option: string) => void;
-  readonly onRuleOut: (option: string) => void;
+  /** Absent where nothing is unlikely. */
+  readonly onRuleOut?: (option: string) => void;
+  /** Takes the pick back; absent where picking again does. */
+  readonly onClear?: () => void;
 }
 
 /** The options of a question that is answered by picking, each of which can be ruled out and brought back. */
@@ -23,54 +26,64 @@ export function OptionList({
   labelledBy,
   onToggle,
   onRuleOut,
+  onClear,
 }: OptionListProps) {
   return (
-    // biome-ignore lint/a11y/useAriaPropsSupportedByRole: both roles take a label; the checker does not see which they are
-    <div
-      role={type === "radio" ? "radiogroup" : "group"}
-      aria-labelledby={labelledBy}
-      className="border-t border-line"
-    >
-      {options.map((option, i) => {
-        const isOut = ruledOut.includes(option.id);
-        const isPicked = picked.includes(option.id);
-        const letter = String.fromCharCode(65 + i);
-        return (
-          <div
-            key={option.id}
-            className={`group flex items-stretch border-b border-line ${isPicked ? "bg-indigo-2" : "hover:bg-sunk/50"}`}
-          >
-            <label className="flex min-h-12 flex-1 cursor-pointer items-baseline gap-3.5 py-2.5 pr-3 pl-2">
-              <input
-                type={type}
-                name={name}
-                value={option.id}
-                checked={isPicked}
-                onChange={() => onToggle(option.id)}
-                data-pick={i + 1}
-                className={`relative top-0.5 size-[1.125rem] shrink-0 accent-indigo ${type === "radio" ? "" : "rounded-none"}`}
-              />
-              <span className="w-4 shrink-0 text-sm text-ink-2" aria-hidden="true">
-                {letter}
-              </span>
-              <span
-                className={`reading text-[1.0625rem] leading-normal ${isOut ? "text-ink-2 line-through" : ""}`}
-                // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
-                dangerouslySetInnerHTML={{ __html: option.text }}
-              />
-            </label>
-            <button
-              type="button"
-              data-rule-out={i + 1}
-              onClick={() => onRuleOut(option.id)}
-              aria-label={`${isOut ? "Bring back" : "Rule out"}: ${plainText(option.text)}`}
-              className={`min-w-24 shrink-0 px-2 text-[0.8125rem] text-ink-2 hover:text-ink focus-visible:text-ink ${isOut ? "" : "sm:opacity-0 sm:group-focus-within:opacity-100 sm:group-hover:opacity-100"}`}
+    <>
+      {/* biome-ignore lint/a11y/useAriaPropsSupportedByRole: both roles take a label; the checker does not see which they are */}
+      <div
+        role={type === "radio" ? "radiogroup" : "group"}
+        aria-labelledby={labelledBy}
+        className="border-t border-line"
+      >
+        {options.map((option, i) => {
+          const isOut = ruledOut.includes(option.id);
+          const isPicked = picked.includes(option.id);
+          const letter = String.fromCharCode(65 + i);
+          return (
+            <div
+              key={option.id}
+              className={`group flex items-stretch border-b border-line ${isPicked ? "bg-indigo-2" : "hover:bg-sunk/50"}`}
             >
-              {isOut ? "Bring back" : "Rule out"}
-            </button>
-          </div>
-        );
-      })}
-    </div>
+              <label className="flex min-h-12 flex-1 cursor-pointer items-baseline gap-3.5 py-2.5 pr-3 pl-2">
+                <input
+                  type={type}
+                  name={name}
+                  value={option.id}
+                  checked={isPicked}
+                  onChange={() => onToggle(option.id)}
+                  data-pick={i + 1}
+                  className={`relative top-0.5 size-[1.125rem] shrink-0 accent-indigo ${type === "radio" ? "" : "rounded-none"}`}
+                />
+                <span className="w-4 shrink-0 text-sm text-ink-2" aria-hidden="true">
+                  {letter}
+                </span>
+                <span
+                  className={`reading text-[1.0625rem] leading-normal ${isOut ? "text-ink-2 line-through" : ""}`}
+                  // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
+                  dangerouslySetInnerHTML={{ __html: option.text }}
+                />
+              </label>
+              {onRuleOut && (
+                <button
+                  type="button"
+                  data-rule-out={i + 1}
+                  onClick={() => onRuleOut(option.id)}
+                  aria-label={`${isOut ? "Bring back" : "Rule out"}: ${plainText(option.text)}`}
+                  className={`min-w-24 shrink-0 px-2 text-[0.8125rem] text-ink-2 hover:text-ink focus-visible:text-ink ${isOut ? "" : "sm:opacity-0 sm:group-focus-within:opacity-100 sm:group-hover:opacity-100"}`}
+                >
+                  {isOut ? "Bring back" : "Rule out"}
+                </button>
+              )}
+            </div>
+          );
+        })}
+      </div>
+      {onClear && picked.length > 0 && (
+        <button type="button" className="small mt-2 min-h-6 underline" onClick={onClear}>
+          Leave it empty again
+        </button>
+      )}
+    </>
   );
 }

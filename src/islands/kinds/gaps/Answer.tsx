@@ -1,0 +1,95 @@
+import type { GapsAnswer, PresentedGap, PresentedGaps } from "@/core/kinds/gaps/answer";
+import { contentInWords } from "@/core/kinds/picks/options";
+import { LONGEST_SHORT_TEXT } from "@/core/kinds/short-text/answer";
+import type { AnswerProps } from "../answer-props";
+
+type Props = AnswerProps<PresentedGaps, GapsAnswer>;
+
+interface Piece {
+  readonly key: string;
+  /** The id of a gap, or null for text between gaps. */
+  readonly gap: string | null;
+  readonly text: string;
+}
+
+/** The text in pieces: what is between the gaps, and the id of each gap. Paragraphs become lines of their own. */
+function piecesOf(text: string): Piece[] {
+  return text
+    .replace(/<\/p>\s*<p>/g, "<br><br>")
+    .replace(/^<p>|<\/p>$/g, "")
+    .split(/\[\[([^\]]+)\]\]/)
+    .map((piece, i) => ({ key: `piece ${i}`, gap: i % 2 === 1 ? piece : null, text: piece }));
+}
+
+/** The question's text with its gaps in it. */
+export function GapsView({ question, answer, onType, onChoose, onLeave }: Props) {
+  const write = (gap: PresentedGap, text: string) => {
+    const { [gap.id]: _, ...others } = answer?.gaps ?? {};
+    const gaps = text === "" ? others : { ...others, [gap.id]: text };
+    const next = Object.keys(gaps).length > 0 ? { gaps } : null;
+    if (gap.options) onChoose(next);
+    else onType(next);
+  };
+  return (
+    <div className="reading border-t border-line pt-4 text-[1.1875rem] leading-[2.6]">
+      {piecesOf(question.text).map((piece) => {
+        const gap = question.gaps.find((each) => each.id === piece.gap);
+        return gap ? (
+          <GapField
+            key={piece.key}
+            gap={gap}
+            label={`Gap ${question.gaps.indexOf(gap) + 1} of ${question.gaps.length}`}
+            text={answer?.gaps[gap.id] ?? ""}
+            onWrite={(text) => write(gap, text)}
+            onLeave={onLeave}
+          />
+        ) : (
+          // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
+          <span key={piece.key} dangerouslySetInnerHTML={{ __html: piece.text }} />
+        );
+      })}
+    </div>
+  );
+}
+
+interface GapFieldProps {
+  readonly gap: PresentedGap;
+  readonly label: string;
+  readonly text: string;
+  readonly onWrite: (text: string) => void;
+  readonly onLeave: () => void;
+}
+
+function GapField({ gap, label, text, onWrite, onLeave }: GapFieldProps) {
+  const shared = "field mx-1 inline-block min-h-9! w-auto! py-1! font-ui text-base";
+  if (gap.options) {
+    return (
+      <select
+        className={shared}
+        value={text}
+        aria-label={label}
+        onChange={(event) => onWrite(event.target.value)}
+      >
+        <option value="">choose</option>
+        {gap.options.map((option) => (
+          <option key={option.id} value={option.id}>
+            {contentInWords(option)}
+          </option>
+        ))}
+      </select>
+    );
+  }
+  return (
+    <input
+      className={shared}
+      size={Math.min(40, Math.max(12, text.length + 1))}
+      value={text}
+      aria-label={label}
+      onChange={(event) => onWrite(event.target.value)}
+      onBlur={onLeave}
+      maxLength={LONGEST_SHORT_TEXT}
+      autoComplete="off"
+      spellCheck
+    />
+  );
+}

@@ -1,0 +1,55 @@
+import type { MatchingAnswer, PresentedMatching } from "@/core/kinds/matching/answer";
+import { contentInWords } from "@/core/kinds/picks/options";
+import type { AnswerProps } from "../answer-props";
+
+/** A target for each prompt, chosen from a list: the same by mouse, touch and keyboard. */
+export function MatchingView(props: AnswerProps<PresentedMatching, MatchingAnswer>) {
+  const { slot, question, answer, onChoose } = props;
+  const pairs = answer?.pairs ?? {};
+  const match = (prompt: string, target: string) => {
+    // A target that may be used once leaves the prompt that had it.
+    const others = Object.entries(pairs).filter(
+      ([each, had]) => each !== prompt && !(question.once && had === target),
+    );
+    const next = target === "" ? others : [...others, [prompt, target] as const];
+    onChoose(next.length > 0 ? { pairs: Object.fromEntries(next) } : null);
+  };
+  const usedBy = (target: string, prompt: string) =>
+    question.once && Object.entries(pairs).some(([each, had]) => had === target && each !== prompt);
+  return (
+    <>
+      <ul className="border-t border-line">
+        {question.prompts.map((prompt) => (
+          <li
+            key={prompt.id}
+            className="grid items-center gap-x-6 gap-y-1 border-b border-line py-2.5 sm:grid-cols-[minmax(0,1fr)_16rem]"
+          >
+            <span
+              id={`slot-${slot}-${prompt.id}`}
+              className="reading text-[1.0625rem]"
+              // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
+              dangerouslySetInnerHTML={{ __html: prompt.text }}
+            />
+            <select
+              className="field"
+              value={pairs[prompt.id] ?? ""}
+              aria-labelledby={`slot-${slot}-${prompt.id}`}
+              onChange={(event) => match(prompt.id, event.target.value)}
+            >
+              <option value="">not matched</option>
+              {question.targets.map((target) => (
+                <option key={target.id} value={target.id}>
+                  {contentInWords(target)}
+                  {usedBy(target.id, prompt.id) ? " (used above or below)" : ""}
+                </option>
+              ))}
+            </select>
+          </li>
+        ))}
+      </ul>
+      <p className="small mt-2" aria-live="polite">
+        {Object.keys(pairs).length} of {question.prompts.length} matched
+      </p>
+    </>
+  );
+}

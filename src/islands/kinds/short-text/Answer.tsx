@@ -1,0 +1,24 @@
+import {
+  LONGEST_SHORT_TEXT,
+  type PresentedShortText,
+  type ShortTextAnswer,
+} from "@/core/kinds/short-text/answer";
+import type { AnswerProps } from "../answer-props";
+
+/** A line to write on, with the browser's spelling help. */
+export function ShortTextView(props: AnswerProps<PresentedShortText, ShortTextAnswer>) {
+  const { slot, answer, onType, onLeave } = props;
+  return (
+    <input
+      className="field max-w-xl text-lg"
+      value={answer?.text ?? ""}
+      onChange={(event) => onType(event.target.value === "" ? null : { text: event.target.value })}
+      onBlur={onLeave}
+      maxLength={LONGEST_SHORT_TEXT}
+      autoComplete="off"
+      spellCheck
+      placeholder="your answer"
+      aria-labelledby={`question-${slot}`}
+    />
+  );
+}
