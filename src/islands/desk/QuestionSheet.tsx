@@ -1,5 +1,4 @@
 import { File } from "lucide-react";
-import { Suspense } from "react";
 import { answering, headingOf, showsItsText } from "@/core/kinds/answering";
 import { answerView } from "../kinds/registry";
 import type { DeskState, DeskStore } from "./desk-store";
@@ -42,19 +41,17 @@ export function QuestionSheet({ store, state, slot }: QuestionSheetProps) {
             <b>{state.replaced.before}</b>. Both are kept.
           </p>
         )}
-        <Suspense fallback={<p className="border-t border-line py-3 text-ink-2">Laying it out …</p>}>
-          <View
-            key={slot}
-            slot={slot}
-            question={question}
-            answer={record.answer}
-            ruledOut={record.ruledOut}
-            onChoose={(answer) => store.choose(slot, answer)}
-            onType={(answer) => store.type(slot, answer)}
-            onLeave={() => store.commitTyping()}
-            onRuleOut={(option) => store.ruleOut(slot, option)}
-          />
-        </Suspense>
+        <View
+          key={slot}
+          slot={slot}
+          question={question}
+          answer={record.answer}
+          ruledOut={record.ruledOut}
+          onChoose={(answer) => store.choose(slot, answer)}
+          onType={(answer) => store.type(slot, answer)}
+          onLeave={() => store.commitTyping()}
+          onRuleOut={(option) => store.ruleOut(slot, option)}
+        />
         {store.view.fold && (
           <button
             type="button"

@@ -1,4 +1,4 @@
-import { type ComponentType, lazy } from "react";
+import type { ComponentType } from "react";
 import { agreed } from "@/core/kinds/agreed";
 import type { Answer, KindName, PresentedQuestion } from "@/core/kinds/answering";
 import type { AnswerProps } from "./answer-props";
@@ -7,14 +7,10 @@ import { GapsView } from "./gaps/Answer";
 import { MatchingView } from "./matching/Answer";
 import { NumericView } from "./numeric/Answer";
 import { OneOfSeveralView } from "./one-of-several/Answer";
+import { OrderingView } from "./ordering/LazyAnswer";
 import { SeveralOfSeveralView } from "./several-of-several/Answer";
 import { ShortTextView } from "./short-text/Answer";
 import { TrueOrFalseView } from "./true-or-false/Answer";
-
-/** Dragging is loaded only where there is something to drag. */
-const OrderingView = lazy(() =>
-  import("./ordering/Answer").then((module) => ({ default: module.OrderingView })),
-);
 
 /** The kinds that can be answered at the desk so far; the core marks more. */
 const VIEWS: Partial<Record<KindName, unknown>> = {

@@ -7,13 +7,11 @@ export function MatchingView(props: AnswerProps<PresentedMatching, MatchingAnswe
   const { slot, question, answer, onChoose } = props;
   const pairs = answer?.pairs ?? {};
   const match = (prompt: string, target: string) => {
-    // A target that may be used once leaves the prompt that had it.
-    const others = Object.entries(pairs).filter(
-      ([each, had]) => each !== prompt && !(question.once && had === target),
-    );
+    const others = Object.entries(pairs).filter(([each]) => each !== prompt);
     const next = target === "" ? others : [...others, [prompt, target] as const];
     onChoose(next.length > 0 ? { pairs: Object.fromEntries(next) } : null);
   };
+  // A used target cannot be chosen again: a list is also searched by typing, and must not take it from another in passing.
   const usedBy = (target: string, prompt: string) =>
     question.once && Object.entries(pairs).some(([each, had]) => had === target && each !== prompt);
   return (
@@ -38,9 +36,9 @@ export function MatchingView(props: AnswerProps<PresentedMatching, MatchingAnswe
             >
               <option value="">not matched</option>
               {question.targets.map((target) => (
-                <option key={target.id} value={target.id}>
+                <option key={target.id} value={target.id} disabled={usedBy(target.id, prompt.id)}>
                   {contentInWords(target)}
-                  {usedBy(target.id, prompt.id) ? " (used above or below)" : ""}
+                  {usedBy(target.id, prompt.id) ? " (used)" : ""}
                 </option>
               ))}
             </select>
