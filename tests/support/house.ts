@@ -173,8 +173,11 @@ export const goTo = (page: Page, slot: number) =>
     .getByRole("button", { name: new RegExp(`^Question ${slot}(,|$)`) })
     .click();
 
-export const allSaved = (page: Page) =>
-  expect(page.getByRole("status").filter({ hasText: "All saved" })).toBeVisible();
+/** Waits until the desk says that all is saved; then no spine may say otherwise. */
+export async function allSaved(page: Page): Promise<void> {
+  await expect(page.getByRole("status").filter({ hasText: "All saved" })).toBeVisible();
+  expect(await page.getByRole("button", { name: /not on the server yet/ }).count()).toBe(0);
+}
 
 /** Tests share one application in each worker, unless they open their own. */
 export const test = base.extend<object, { house: House }>({

@@ -252,7 +252,7 @@ export class DeskStore {
     this.#set({
       slots: this.view.questions.map((_, i) => this.#slotFrom(i + 1)),
       keepsOnDevice: this.journal.keeps ?? true,
-      allSaved: this.#sender.isDone,
+      allSaved: this.#isAllSaved,
     });
   }
 
@@ -314,8 +314,8 @@ export class DeskStore {
         ...slot,
         saved: !this.#sender.isWaiting(i + 1) && !this.#typing.has(i + 1),
       })),
-      allSaved: this.#sender.isDone,
-      savedAt: this.#sender.isDone ? this.clock.now() : this.#state.savedAt,
+      allSaved: this.#isAllSaved,
+      savedAt: this.#isAllSaved ? this.clock.now() : this.#state.savedAt,
       unreachableSince: null,
     });
   }
@@ -327,7 +327,7 @@ export class DeskStore {
     this.#set({
       sending,
       unreachableSince: unreachable ? (this.#state.unreachableSince ?? this.clock.now()) : null,
-      allSaved: this.#sender.isDone && sending.kind !== "refused",
+      allSaved: this.#isAllSaved && sending.kind !== "refused",
     });
   }
 
@@ -344,6 +344,11 @@ export class DeskStore {
       slots: this.#state.slots.map((slot, i) => (i === entry.slot - 1 ? taken : slot)),
       ...(fromServer && differs && { replaced: { slot: entry.slot, before } }),
     });
+  }
+
+  /** Nothing waits for the server, and nothing is being typed that is not in the journal yet. */
+  get #isAllSaved(): boolean {
+    return this.#sender.isDone && this.#typing.size === 0;
   }
 
   // The slots.
@@ -399,6 +404,7 @@ export class DeskStore {
     });
     this.#channel?.postMessage(entry);
     this.#sender.add(entry, delay);
+    if (this.#state.allSaved) this.#set({ allSaved: false });
   }
 }
 
