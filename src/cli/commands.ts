@@ -155,9 +155,8 @@ export function mark(args: Arguments, world: World): Outcome {
 function instantOption({ options }: Arguments, name: string): number | null {
   const text = options.get(name);
   if (text === undefined) return null;
-  const time = /^\d{1,2}:\d{2}(:\d{2})?$/.test(text)
-    ? `2000-01-01T${text.padStart(text.split(":")[0]?.length === 1 ? text.length + 1 : 0, "0")}Z`
-    : text;
+  const ofDay = /^(\d{1,2})(:\d{2}(?::\d{2})?)$/.exec(text);
+  const time = ofDay ? `2000-01-01T${ofDay[1]?.padStart(2, "0")}${ofDay[2]}Z` : text;
   const instant = Date.parse(time);
   if (Number.isNaN(instant))
     throw new UsageProblem(`--${name} must be a time such as 10:00 or 2026-11-25T10:00:00Z.`);

@@ -68,7 +68,8 @@ export function rangeWithDrops(mean: CategoryMean, items: readonly Marked[], wan
   const low = (item: Marked) => item.earned;
   const high = (item: Marked) => item.earned.add(item.awaited);
   if (count === 0 || awaiting.length === 0) {
-    const kept = items.filter((item) => !droppedOf(items, wanted).has(item.id));
+    const dropped = droppedOf(items, wanted);
+    const kept = items.filter((item) => !dropped.has(item.id));
     const [from, to] = [meanOf(mean, kept, low), meanOf(mean, kept, high)];
     return from && to ? { low: from, high: to } : null;
   }

@@ -121,6 +121,10 @@ interface Reader {
   nodes: number;
 }
 
+function checkCount(name: string, takes: number, given: number): void {
+  if (given !== takes) refuse(`${name} takes ${takes === 1 ? "one number" : `${takes} numbers`}.`);
+}
+
 function compileCall(
   node: MathNode & { fn: { name?: string }; args: MathNode[] },
   reader: Reader,
@@ -130,14 +134,16 @@ function compileCall(
   const args = node.args.map((arg) => compile(arg, reader, depth + 1));
   const known = Object.hasOwn(FUNCTIONS, name) ? FUNCTIONS[name] : undefined;
   const exactly = Object.hasOwn(EXACT_FUNCTIONS, name) ? EXACT_FUNCTIONS[name] : undefined;
-  const takes = known?.takes ?? exactly?.takes;
-  if (takes === undefined) return refuse(`“${name || "?"}” is not a function that a formula may use.`);
-  if (args.length !== takes)
-    return refuse(`${name} takes ${takes === 1 ? "one number" : `${takes} numbers`}.`);
   const [first = () => ZERO, second = () => ZERO] = args;
-  if (exactly) return (values) => exactly.of(first(values), second(values));
-  return (values) =>
-    fromFloat((known?.of ?? Number.NaN.valueOf)(first(values).valueOf(), second(values).valueOf()));
+  if (exactly) {
+    checkCount(name, exactly.takes, args.length);
+    return (values) => exactly.of(first(values), second(values));
+  }
+  if (known) {
+    checkCount(name, known.takes, args.length);
+    return (values) => fromFloat(known.of(first(values).valueOf(), second(values).valueOf()));
+  }
+  return refuse(`“${name || "?"}” is not a function that a formula may use.`);
 }
 
 function compileOperator(

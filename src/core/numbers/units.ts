@@ -25,7 +25,6 @@ const ALIASES: Readonly<Record<string, string>> = {
   h: "hour",
   min: "minute",
   d: "day",
-  "%": "percent",
   Ω: "ohm",
 };
 
