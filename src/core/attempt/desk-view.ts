@@ -1,7 +1,9 @@
 import type { JournalEntry } from "../journal/merge";
-import type { PresentedQuestion } from "../kinds/answering";
+import type { TryRules } from "../quiz/rules";
 import type { RuleSentence } from "../quiz/sentences";
 import type { Instant } from "../time/instants";
+import type { OrderRule } from "./order";
+import type { AttemptStanding } from "./standing";
 
 /** The times of an attempt and what the clock shows. */
 export interface ClockView {
@@ -12,13 +14,50 @@ export interface ClockView {
   readonly deadline: Instant | null;
 }
 
+/** A picture of a question: for who does not see it, and its size in pixels, so that nothing jumps when it comes. */
+export interface PictureView {
+  readonly id: string;
+  readonly alt: string;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** What an instructor said to everybody who is taking a quiz. */
+export interface DeskNotice {
+  readonly id: string;
+  readonly text: string;
+  readonly from: string;
+  readonly at: Instant;
+}
+
+/** How turning pages goes, and what it does. */
+export interface DeskOrder {
+  readonly rule: OrderRule;
+  /** The slots of each page. */
+  readonly pages: readonly (readonly number[])[];
+  /** Every question of a page has to be answered before moving on. */
+  readonly answerFirst: boolean;
+  readonly tellAtOnce: boolean;
+  /** The server turns the pages: moving on closes, tells or opens something. */
+  readonly byServer: boolean;
+}
+
+/** What of an attempt's questions may be on a student's device now. Turning a page may change it. */
+export interface DeskPages {
+  readonly standing: AttemptStanding;
+  /** What the server holds for the questions that were sent. */
+  readonly answers: readonly JournalEntry[];
+  readonly pictures: readonly PictureView[];
+}
+
 /** Everything the desk needs, and nothing that must not be on a student's device. */
-export interface DeskView {
+export interface DeskView extends DeskPages {
   readonly attemptId: string;
   readonly quizId: string;
   readonly title: string;
   readonly course: string;
   readonly student: string;
+  readonly email: string;
   readonly number: number;
   /** Attempts allowed; null: unlimited. */
   readonly allowed: number | null;
@@ -30,10 +69,14 @@ export interface DeskView {
   readonly limitMinutes: number | null;
   /** Times left at which a notice is due, in milliseconds, longest first. */
   readonly notices: readonly number[];
-  readonly questions: readonly PresentedQuestion[];
-  readonly answers: readonly JournalEntry[];
+  readonly order: DeskOrder;
+  /** The sections that have a title or a page of their own, in order: how many slots each has. */
+  readonly sections: readonly { readonly title: string | null; readonly slots: number }[];
   readonly here: number;
   readonly fold: boolean;
+  readonly tries: TryRules | null;
+  readonly calculator: "none" | "plain" | "scientific";
+  readonly readAloud: boolean;
   /** Rich text, or null. */
   readonly reference: string | null;
   /** Rich text, or null. */
@@ -46,6 +89,10 @@ export interface AttemptPulse {
   readonly serverNow: Instant;
   readonly deadline: Instant | null;
   readonly handedInAt: Instant | null;
+  /** The page that was reached: another device may have turned it. */
+  readonly page: number;
+  /** Absent where they were not asked for. */
+  readonly notices?: readonly DeskNotice[];
 }
 
 /** What the server answers to a save. */

@@ -21,22 +21,47 @@ export function pagesOf(quiz: QuizFile, slots: number): number[][] {
 /** Whether a slot can be seen and written now. */
 export type SlotState = "open" | "closed" | "ahead";
 
+type OrderRules = Pick<QuizRules, "order" | "answerBeforeMovingOn" | "tellAtOnce">;
+
 /**
- * Where each slot stands. Free order: all open, but what was told at once. One way: what is before the page that was
- * reached is closed, what is after it is not sent yet.
+ * What the page that was reached says about the others. `free`: nothing. `up-to`: what is after it is not sent yet,
+ * because an answer is asked for before moving on. `one-way`: what is before it is closed, too.
  */
+export type OrderRule = "free" | "up-to" | "one-way";
+
+export const orderRuleOf = ({ order, answerBeforeMovingOn }: OrderRules): OrderRule =>
+  order === "one-way" ? "one-way" : answerBeforeMovingOn ? "up-to" : "free";
+
+/** Whether turning a page is for the server to decide, because it closes, tells or opens something. */
+export const serverTurnsPages = (rules: OrderRules): boolean =>
+  orderRuleOf(rules) !== "free" || rules.tellAtOnce === true;
+
+/** How far an attempt has come: the page that was reached, counted from 0, and the slots that were told. */
+export interface Reached {
+  readonly page: number;
+  readonly told: ReadonlySet<number>;
+}
+
+/** Where each slot stands. What was told at once is closed in any order. */
 export function slotStates(
-  rules: Pick<QuizRules, "order" | "tellAtOnce">,
+  rules: OrderRules,
   pages: readonly (readonly number[])[],
-  reached: { readonly page: number; readonly told: ReadonlySet<number> },
+  reached: Reached,
 ): Map<number, SlotState> {
+  const rule = orderRuleOf(rules);
   const states = new Map<number, SlotState>();
   for (const [index, page] of pages.entries()) {
     for (const slot of page) {
-      const told = rules.tellAtOnce === true && reached.told.has(slot);
-      if (rules.order === "free") states.set(slot, told ? "closed" : "open");
-      else
-        states.set(slot, index > reached.page ? "ahead" : index < reached.page || told ? "closed" : "open");
+      const isAhead = rule !== "free" && index > reached.page;
+      const isLeft = rule === "one-way" && index < reached.page;
+      states.set(
+        slot,
+        isAhead
+          ? "ahead"
+          : isLeft || (rules.tellAtOnce === true && reached.told.has(slot))
+            ? "closed"
+            : "open",
+      );
     }
   }
   return states;
@@ -48,7 +73,7 @@ export type MoveRuling =
 
 /** Whether a student may go from one page to another (counted from 0). */
 export function rulingOnMove(terms: {
-  readonly rules: Pick<QuizRules, "order" | "answerBeforeMovingOn">;
+  readonly rules: OrderRules;
   readonly from: number;
   readonly to: number;
   readonly pages: readonly (readonly number[])[];
@@ -57,7 +82,9 @@ export function rulingOnMove(terms: {
 }): MoveRuling {
   const { rules, from, to, pages, fills } = terms;
   const not = (rule: string, words: string): MoveRuling => ({ may: false, rule, words });
-  if (to < 0 || to >= pages.length) return not("no-page", "There is no such page.");
+  // Where each question is told, the last page can be left as well: for what is told of it.
+  const end = rules.tellAtOnce && to === from + 1 ? pages.length + 1 : pages.length;
+  if (to < 0 || to >= end) return not("no-page", "There is no such page.");
   if (rules.order === "one-way" && to < from) {
     return not("one-way", "This quiz goes one way: a question that was left is closed.");
   }
@@ -72,8 +99,19 @@ export function rulingOnMove(terms: {
   return { may: true };
 }
 
+/** The slots of a page that leaving it tells: all of it one way, else what is completely answered. */
+export const toldOnLeaving = (
+  rules: OrderRules,
+  page: readonly number[],
+  fills: ReadonlyMap<number, Fill>,
+): number[] =>
+  rules.tellAtOnce
+    ? page.filter((slot) => rules.order === "one-way" || fills.get(slot)?.state === "full")
+    : [];
+
 /** What is said before a page is left for good: which questions close, and which of them are still empty. */
 export function closingWords(page: readonly number[], fills: ReadonlyMap<number, Fill>): string {
+  if (page.length === 0) return "";
   const name =
     page.length === 1 ? `Question ${page[0]} closes` : `Questions ${page[0]} to ${page.at(-1)} close`;
   const empty = page.filter((slot) => (fills.get(slot)?.state ?? "empty") === "empty");

@@ -12,6 +12,7 @@ export function plainText(rich: string): string {
   // Most options and many answers are plain already.
   if (!/[<&]|[^\S ]| {2}|^ | $/.test(rich)) return rich;
   return rich
+    .replace(/<!--formula (.*?)-->.*?<!--\/formula-->/gs, "$1")
     .replace(/<\/(p|li|tr|h\d|div)>|<br\s*\/?>/gi, " ")
     .replace(/<[^>]*>/g, "")
     .replace(/&(#39|[a-z]+);/g, (whole, name: string) => ENTITIES[name] ?? whole)

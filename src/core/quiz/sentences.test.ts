@@ -42,6 +42,10 @@ test("the sentences come from the settings", () => {
     Window: "No due time. Closes Wed 25 Nov, 23:59.",
     Questions: "10, worth 30 marks.",
     Order: "Free. You can go back to any question until you hand in.",
+    Pages: "One question at a time.",
+    Checking: "Answers are not checked during the attempt.",
+    "Hand-in": "Final. What is handed in can no longer be changed.",
+    "At the desk": "No calculator and no reference sheet.",
     Afterwards:
       "Your marks as soon as you hand in. Right answers and worked answers after Wed 25 Nov, 23:59. ",
   });
@@ -64,5 +68,40 @@ test("an allowance is said as what holds for this student", () => {
   expect(said({ allowance, used: 1 })).toMatchObject({
     Time: expect.stringMatching(/^30 minutes for you, from/),
     Attempts: "Three, one used. The best one counts.",
+  });
+});
+
+test("every rule at the desk is said before it bites", () => {
+  const strict: QuizRules = {
+    ...rules,
+    order: "one-way",
+    paging: "section",
+    answerBeforeMovingOn: true,
+    tellAtOnce: true,
+    tries: { most: 3, cost: "1/4" },
+    takeBack: true,
+    calculator: "scientific",
+    waitBetween: 90,
+    lateCostPerDay: 10,
+  };
+  const window = { opens: null, due: Date.parse("2026-11-25T12:00:00Z"), closes: null };
+  const first = { title: "Part one", atLeast: "60" };
+  expect(said({ rules: strict, window, first, reference: true })).toMatchObject({
+    Attempts: "Two, none used. The best one counts. Between two of them 1 h 30 min must pass.",
+    Window:
+      "Due Wed 25 Nov, 12:00. Work is taken after that too, and marked late. Each day begun after that costs 10 % of the marks.",
+    First: "Before this one: Part one, with at least 60 %.",
+    Pages: "A section at a time.",
+    Order:
+      "One way. A page is closed once you leave it; the desk says so before. A page has to be answered before the next one opens. Once left, a question says whether it was right, and is closed.",
+    Checking: "3 tries at each part: you may check an answer, and each wrong try costs 1/4 of its marks.",
+    "Hand-in": "Can be taken back before it is due, while your time runs.",
+    "At the desk": "A scientific calculator and a reference sheet beside the questions.",
+  });
+  expect(
+    said({ rules: { ...rules, paging: "all" }, first: { title: "Part one", atLeast: null } }),
+  ).toMatchObject({
+    First: "Before this one: Part one handed in.",
+    Pages: "All questions on one page.",
   });
 });

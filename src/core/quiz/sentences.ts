@@ -1,6 +1,6 @@
 import { type Allowance, timeAllowed } from "../attempt/deadline";
 import type { Window } from "../attempt/window";
-import { shown } from "../numbers/exact";
+import { exact, shown } from "../numbers/exact";
 import { revealWords } from "../reveal/reveal";
 import { MINUTE } from "../time/instants";
 import { counted, dayAndTime, lengthInWords } from "../time/words";
@@ -38,6 +38,10 @@ export interface RuleTerms {
   /** Exact, as text. */
   readonly maximum: string;
   readonly zone: string;
+  /** What has to be done first, if anything. */
+  readonly first?: { readonly title: string; readonly atLeast: number | string | null } | undefined;
+  /** Whether a reference sheet lies beside the questions. */
+  readonly reference?: boolean;
 }
 
 function time({ rules, allowance, window, zone }: RuleTerms): Phrase[] {
@@ -66,22 +70,29 @@ function pace({ rules, allowance, questions }: RuleTerms): Phrase[] | null {
 
 function attempts({ rules, allowance, used }: RuleTerms): Phrase[] {
   const usedWords = used === 0 ? "none used" : `${inWords(used)} used`;
+  const wait = rules.waitBetween
+    ? ` Between two of them ${lengthInWords(rules.waitBetween * MINUTE)} must pass.`
+    : "";
   if (rules.attempts === undefined) {
-    return [strong("As many as you like"), `, ${usedWords}. ${COUNTS_WORDS[rules.counts]}`];
+    return [strong("As many as you like"), `, ${usedWords}. ${COUNTS_WORDS[rules.counts]}${wait}`];
   }
   const allowed = rules.attempts + allowance.extraAttempts;
   const counts = allowed === 1 ? "" : ` ${COUNTS_WORDS[rules.counts]}`;
-  return [strong(capital(inWords(allowed))), `, ${usedWords}.${counts}`];
+  return [strong(capital(inWords(allowed))), `, ${usedWords}.${counts}${allowed === 1 ? "" : wait}`];
 }
 
-function dates({ window, zone }: RuleTerms): Phrase[] {
+function dates({ rules, window, zone }: RuleTerms): Phrase[] {
+  const cost =
+    rules.lateCostPerDay === undefined
+      ? ""
+      : ` Each day begun after that costs ${shown(rules.lateCostPerDay)} % of the marks.`;
   const { due, closes } = window;
   if (due === null && closes === null) return ["No due time and no closing."];
   if (due === null && closes !== null) return ["No due time. Closes ", strong(dayAndTime(closes, zone)), "."];
   const dueWords = [`Due `, strong(dayAndTime(due ?? 0, zone)), "."];
-  if (closes === null) return [...dueWords, " Work is taken after that too, and marked late."];
+  if (closes === null) return [...dueWords, ` Work is taken after that too, and marked late.${cost}`];
   if (closes === due) return [...dueWords, " Nothing can be written after that."];
-  return [...dueWords, ` Late work is taken until ${dayAndTime(closes, zone)}.`];
+  return [...dueWords, ` Late work is taken until ${dayAndTime(closes, zone)}.${cost}`];
 }
 
 function questionsWords({ questions, maximum, drawn }: RuleTerms): Phrase[] {
@@ -104,23 +115,72 @@ function afterwards({ rules, window, zone }: RuleTerms): Phrase[] {
   return [...says("Your marks", reveal.marks), ...answers, ...last];
 }
 
+function order({ rules }: RuleTerms): Phrase[] {
+  const unit = rules.paging === "section" || rules.paging === "all" ? "page" : "question";
+  const first =
+    rules.order === "free"
+      ? [strong("Free."), " You can go back to any question until you hand in."]
+      : [strong("One way."), ` A ${unit} is closed once you leave it; the desk says so before.`];
+  return [
+    ...first,
+    rules.answerBeforeMovingOn ? ` A ${unit} has to be answered before the next one opens.` : "",
+    rules.tellAtOnce ? " Once left, a question says whether it was right, and is closed." : "",
+  ].filter((phrase) => phrase !== "");
+}
+
+const PAGES: { readonly [P in NonNullable<QuizRules["paging"]>]: string } = {
+  question: "One question at a time.",
+  section: "A section at a time.",
+  all: "All questions on one page.",
+};
+
+function checking({ rules: { tries } }: RuleTerms): Phrase[] {
+  if (!tries) return ["Answers are not checked during the attempt."];
+  return [
+    strong(counted(tries.most, "try", "tries")),
+    ` at each part: you may check an answer, and each wrong try costs ${exact(tries.cost).toFraction()} of its marks.`,
+  ];
+}
+
+function tools({ rules, reference }: RuleTerms): Phrase[] {
+  const calculator = rules.calculator ?? "none";
+  const there = [
+    calculator === "none" ? "" : `a ${calculator} calculator`,
+    reference ? "a reference sheet" : "",
+  ].filter(Boolean);
+  return [
+    there.length === 0
+      ? "No calculator and no reference sheet."
+      : `${capital(there.join(" and "))} beside the questions.`,
+  ];
+}
+
 /** The rules of a quiz for one student, as plain sentences in always the same order; absent ones are said too. */
 export function ruleSentences(terms: RuleTerms): RuleSentence[] {
   const { rules } = terms;
   const paceWords = pace(terms);
-  const free = rules.order === "free";
+  const { first } = terms;
   return [
     { name: "Time", text: time(terms) },
     ...(paceWords ? [{ name: "Pace", text: paceWords }] : []),
     { name: "Attempts", text: attempts(terms) },
     { name: "Window", text: dates(terms) },
     { name: "Questions", text: questionsWords(terms) },
-    {
-      name: "Order",
-      text: free
-        ? [strong("Free."), " You can go back to any question until you hand in."]
-        : [strong("One way."), " A question is closed once you leave it."],
-    },
+    ...(first
+      ? [
+          {
+            name: "First",
+            text: [
+              "Before this one: ",
+              strong(first.title),
+              first.atLeast === null ? " handed in." : `, with at least ${shown(first.atLeast)} %.`,
+            ],
+          },
+        ]
+      : []),
+    { name: "Pages", text: [PAGES[rules.paging ?? "question"]] },
+    { name: "Order", text: order(terms) },
+    { name: "Checking", text: checking(terms) },
     {
       name: "Leaving",
       text:
@@ -128,6 +188,13 @@ export function ruleSentences(terms: RuleTerms): RuleSentence[] {
           ? ["You may leave and come back; every answer is kept."]
           : ["You may leave and come back; every answer is kept, and the clock runs on."],
     },
+    {
+      name: "Hand-in",
+      text: rules.takeBack
+        ? [strong("Can be taken back"), " before it is due, while your time runs."]
+        : [strong("Final."), " What is handed in can no longer be changed."],
+    },
+    { name: "At the desk", text: tools(terms) },
     {
       name: "Material",
       text: [rules.material ?? "Your instructor has not said what may be used; ask if you are unsure."],

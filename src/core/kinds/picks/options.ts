@@ -11,6 +11,8 @@ export interface OptionContent {
   readonly formula?: string | undefined;
   /** The id of one of the quiz's pictures. */
   readonly picture?: string | undefined;
+  /** The formula as HTML: added by the server to what a student gets, never part of a quiz. */
+  readonly drawn?: string | undefined;
 }
 
 /** An option as its author wrote it: with what makes it right. */

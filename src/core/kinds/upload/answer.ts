@@ -16,6 +16,28 @@ export const FILE_KINDS = [
 ] as const;
 export type FileKind = (typeof FILE_KINDS)[number];
 
+const KIND_WORDS: { readonly [K in FileKind]: string } = {
+  picture: "a picture",
+  pdf: "a PDF",
+  text: "a plain text",
+  document: "a text document",
+  spreadsheet: "a spreadsheet",
+  sound: "a sound recording",
+  film: "a film",
+  archive: "an archive",
+  any: "any file",
+};
+
+/** "a picture or a PDF". */
+export const allowsInWords = (allows: readonly FileKind[]): string =>
+  allows.map((kind) => KIND_WORDS[kind]).join(" or ");
+
+/** "340 kB", "2.5 MB". */
+export const sizeInWords = (bytes: number): string =>
+  bytes < 1_000_000
+    ? `${Math.max(1, Math.round(bytes / 1_000))} kB`
+    : `${Math.round(bytes / 100_000) / 10} MB`;
+
 const LONGEST_TEXT_BESIDE = 50_000;
 
 export interface PresentedUpload extends PresentedCommon {
@@ -59,8 +81,8 @@ function isFile(value: unknown): value is UploadedFile {
 
 export const uploadAnswering: AnsweringKind<PresentedUpload, UploadAnswer> = {
   name: "upload",
-  instruction: ({ mostFiles, textBeside }) =>
-    `Hand in ${mostFiles === 1 ? "a file" : `up to ${mostFiles} files`}${textBeside ? ", and write beside it what belongs to it" : ""}.`,
+  instruction: ({ allows, mostFiles, largest, textBeside }) =>
+    `Bring ${mostFiles === 1 ? "a file" : `up to ${mostFiles} files`}: ${allowsInWords(allows)}, ${sizeInWords(largest)} at most${mostFiles === 1 ? "" : " each"}${textBeside ? "; write beside it what belongs to it" : ""}.`,
   readAnswer(presented, raw) {
     if (raw === null) return accept<UploadAnswer>(null);
     const [files, text = ""] = [fieldOf(raw, "files"), fieldOf(raw, "text")];
@@ -74,7 +96,10 @@ export const uploadAnswering: AnsweringKind<PresentedUpload, UploadAnswer> = {
     if (files.length > presented.mostFiles)
       return refuse(`Hand in ${counted(presented.mostFiles, "file")} at most.`);
     const tooLarge = files.find((file) => file.size > presented.largest);
-    if (tooLarge) return refuse(`“${tooLarge.name.slice(0, 40)}” is too large.`);
+    if (tooLarge)
+      return refuse(
+        `“${tooLarge.name.slice(0, 40)}” is too large: ${sizeInWords(presented.largest)} at most.`,
+      );
     if (new Set(files.map((file) => file.id)).size < files.length)
       return refuse("A file stands twice in the answer.");
     const kept = files.map(({ id, name, size }) => ({ id, name, size }));

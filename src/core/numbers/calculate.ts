@@ -1,0 +1,67 @@
+import { type Exact, ZERO } from "./exact";
+import { FormulaProblem, readFormula } from "./formula";
+
+/** Plain: the four operations and parentheses. Scientific: also powers and the functions that formulas know. */
+export type CalculatorLevel = "plain" | "scientific";
+
+export type Calculation =
+  | { readonly ok: true; readonly value: Exact; readonly words: string }
+  | { readonly ok: false; readonly problem: string };
+
+/** What a desk asks of its calculator's worker, and what that answers. */
+export interface CalculatorQuestion {
+  readonly text: string;
+  readonly level: CalculatorLevel;
+}
+export type CalculatorAnswer =
+  | { readonly ok: true; readonly words: string }
+  | { readonly ok: false; readonly problem: string };
+
+const FIGURES = 10;
+
+/** What people type, as a formula reads it: 4,2 × 3 ÷ 2 − √(9) + 2². */
+const asFormula = (text: string): string =>
+  text
+    .replace(/[×·]/g, "*")
+    .replace(/[÷:]/g, "/")
+    .replace(/[−–]/g, "-")
+    .replace(/√/g, "sqrt")
+    .replace(/π/g, "pi")
+    .replace(/²/g, "^2")
+    .replace(/³/g, "^3")
+    .replace(/(\d),(\d)/g, "$1.$2");
+
+/** A number with at most ten figures, without trailing zeros; very large and small ones with a power of ten. */
+export function numberInWords(value: Exact): string {
+  const number = value.valueOf();
+  if (number === 0) return "0";
+  const size = Math.abs(number);
+  if (size >= 1e12 || size < 1e-6) {
+    const [digits = "", power = ""] = number.toExponential(FIGURES - 1).split("e");
+    return `${digits.replace(/\.?0+$/, "")} × 10^${Number(power)}`;
+  }
+  return String(Number(number.toPrecision(FIGURES))).replace("-", "−");
+}
+
+/** Works a calculation out; `ans` stands for the result before. Nothing but numbers can be reached. */
+export function calculate(text: string, level: CalculatorLevel, ans: Exact | null = null): Calculation {
+  const formula = asFormula(text);
+  if (formula.trim() === "") return { ok: false, problem: "Write a calculation, such as 4.8 − 3 × 0.35." };
+  if (level === "plain" && /\^|[a-z]+\s*\(/i.test(formula)) {
+    return { ok: false, problem: "This calculator has + − × ÷ and parentheses." };
+  }
+  const reading = readFormula(formula);
+  if (!reading.ok) return { ok: false, problem: reading.problem };
+  const unknown = reading.formula.names.find((name) => name !== "ans");
+  if (unknown) return { ok: false, problem: `“${unknown}” is not known here.` };
+  if (reading.formula.names.includes("ans") && ans === null) {
+    return { ok: false, problem: "There is no result before this one yet." };
+  }
+  try {
+    const value = reading.formula.value(new Map([["ans", ans ?? ZERO]]));
+    return { ok: true, value, words: numberInWords(value) };
+  } catch (error) {
+    if (error instanceof FormulaProblem) return { ok: false, problem: error.message };
+    throw error;
+  }
+}
