@@ -1,7 +1,9 @@
+import type { IncomingMessage, ServerResponse } from "node:http";
 import { database, disconnect } from "./data/database";
 import { migrate } from "./data/migrate";
 import { layDemo } from "./demo/lay";
 import { ADMINISTRATOR, addressOf, INSTRUCTORS, NOOR } from "./demo/people";
+import { endEventStreams, eventsLane } from "./server/attempts/events-lane";
 import { saveLane } from "./server/attempts/save-lane";
 import { config } from "./server/config";
 import { startSweeper } from "./server/jobs/sweeper";
@@ -20,7 +22,18 @@ export async function prepare(): Promise<{ laid: boolean }> {
   return { laid: config.demo ? await layDemo(database()) : false };
 }
 
-export { saveLane, startSweeper as startJobs };
+/** Starts what runs beside answering; answers how to stop it. */
+export function startJobs(): () => Promise<void> {
+  const stopSweeper = startSweeper();
+  return async () => {
+    endEventStreams();
+    await stopSweeper();
+  };
+}
+
+/** Requests that have a way of their own beside the framework; answers whether this was one. */
+export const ownLane = (request: IncomingMessage, response: ServerResponse): boolean =>
+  saveLane(request, response) || eventsLane(request, response);
 
 export const stop = disconnect;
 

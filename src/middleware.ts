@@ -9,7 +9,7 @@ import { SESSION_COOKIE, sessionToken, viewerOf } from "./server/viewer";
 
 const SAFE_METHODS = new Set(["GET", "HEAD", "OPTIONS"]);
 const PUBLIC = new Set(["/sign-in", "/404", "/500"]);
-const WITHOUT_SESSION = new Set(["/health", "/api/time"]);
+const WITHOUT_SESSION = new Set(["/health", "/api/time", "/api/sign-in"]);
 
 const isApi = (path: string) => path.startsWith("/api/");
 
@@ -67,7 +67,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
 
   const { result: response, queries } = await countingQueries(answer);
   const headers = response.headers;
-  tightenPolicy(headers);
+  if (headers.get("content-type")?.startsWith("text/html")) tightenPolicy(headers);
   if (!headers.has("cache-control")) headers.set("cache-control", "private, no-store");
   headers.set("server-timing", `db;desc="${queries} queries"`);
   log.info(

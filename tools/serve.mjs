@@ -39,7 +39,7 @@ const HEADERS = {
 };
 
 const server = createServer((request, response) => {
-  if (application.saveLane(request, response)) return;
+  if (application.ownLane(request, response)) return;
   files(request, response, () => {
     for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
     compress(request, response, () => handler(request, response));

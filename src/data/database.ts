@@ -7,7 +7,7 @@ export type Database = PostgresJsDatabase<typeof schema>;
 /** A database or a transaction in it: what a query function takes. */
 export type Queryable = Pick<
   Database,
-  "select" | "selectDistinctOn" | "insert" | "update" | "delete" | "execute"
+  "select" | "selectDistinct" | "selectDistinctOn" | "insert" | "update" | "delete" | "execute"
 >;
 
 /** Counts the queries of one request, so that each page's number is known. */

@@ -1,10 +1,10 @@
 import { badInput, Problem } from "./problems";
 
 /** The largest body that an endpoint reads, in bytes. */
-export const LARGEST_BODY = 512 * 1024;
+export const LARGEST_BODY = 2 * 1024 * 1024;
 
 export const tooLarge = () =>
-  new Problem(413, "too-large", `Send ${LARGEST_BODY / 1024} kB at most in one request.`);
+  new Problem(413, "too-large", `Send ${LARGEST_BODY / 1024 / 1024} MB at most in one request.`);
 
 /** JSON from the text of a body. @throws Problem when it is none. */
 export function parsedJson(text: string): unknown {

@@ -1,5 +1,6 @@
 import { eq } from "drizzle-orm";
 import { LRUCache } from "lru-cache";
+import { type OrderRule, orderRuleOf, pagesOf } from "@/core/attempt/order";
 import { presentAttempt } from "@/core/attempt/plan";
 import type { PresentedQuestion } from "@/core/kinds/answering";
 import type { QuizFile } from "@/core/quiz/quiz-file";
@@ -8,7 +9,16 @@ import { attempt, quizVersion } from "@/data/schema";
 
 // Both caches hold what never changes: the content of a version, and which questions an attempt has.
 const contents = new LRUCache<string, QuizFile>({ max: 200 });
-const presented = new LRUCache<string, readonly PresentedQuestion[]>({ max: 5_000 });
+const plans = new LRUCache<string, SavePlan>({ max: 5_000 });
+
+/** What saving needs to know of an attempt. */
+export interface SavePlan {
+  /** The questions as the student sees them; index 0 is slot 1. */
+  readonly questions: readonly PresentedQuestion[];
+  /** The page of each slot, from 0; index 0 is slot 1. */
+  readonly pageOf: readonly number[];
+  readonly rule: OrderRule;
+}
 
 /** The content of a quiz version; one query at most, then none. */
 export async function versionContent(versionId: string): Promise<QuizFile> {
@@ -23,16 +33,23 @@ export async function versionContent(versionId: string): Promise<QuizFile> {
   return row.content;
 }
 
-/** The questions of an attempt as its student sees them, or null when there is no such attempt. */
-export async function presentedOf(attemptId: string): Promise<readonly PresentedQuestion[] | null> {
-  const known = presented.get(attemptId);
+/** What saving needs to know of an attempt, or null when there is no such attempt. */
+export async function savePlanOf(attemptId: string): Promise<SavePlan | null> {
+  const known = plans.get(attemptId);
   if (known) return known;
   const [row] = await database()
     .select({ versionId: attempt.versionId, seed: attempt.seed })
     .from(attempt)
     .where(eq(attempt.id, attemptId));
   if (!row) return null;
-  const questions = presentAttempt(await versionContent(row.versionId), row.seed);
-  presented.set(attemptId, questions);
-  return questions;
+  const content = await versionContent(row.versionId);
+  const questions = presentAttempt(content, row.seed);
+  const pages = pagesOf(content, questions.length);
+  const plan = {
+    questions,
+    pageOf: questions.map((_, i) => pages.findIndex((page) => page.includes(i + 1))),
+    rule: orderRuleOf(content.rules),
+  };
+  plans.set(attemptId, plan);
+  return plan;
 }

@@ -166,12 +166,17 @@ export async function atDesk(page: Page): Promise<void> {
 
 export const attemptIn = (page: Page): string => new URL(page.url()).pathname.split("/")[2] ?? "";
 
+/** The spine of a question; on a small screen the shelf is pulled up for it. */
+export async function spineOf(page: Page, slot: number) {
+  const shelf = page.getByRole("button", { name: /^All questions/ });
+  if (await shelf.isVisible()) await shelf.click();
+  return page
+    .getByRole("navigation", { name: /^Questions/ })
+    .getByRole("button", { name: new RegExp(`^Question ${slot}(,|$)`) });
+}
+
 /** Goes to a question by its spine. */
-export const goTo = (page: Page, slot: number) =>
-  page
-    .getByRole("navigation", { name: "Questions" })
-    .getByRole("button", { name: new RegExp(`^Question ${slot}(,|$)`) })
-    .click();
+export const goTo = async (page: Page, slot: number) => (await spineOf(page, slot)).click();
 
 /** Waits until the desk says that all is saved; then no spine may say otherwise. */
 export async function allSaved(page: Page): Promise<void> {

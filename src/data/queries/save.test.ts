@@ -22,6 +22,7 @@ beforeAll(async () => {
 
 const entry = (change: Partial<EntryToSave> = {}): EntryToSave => ({
   slot: 1,
+  page: 0,
   device: randomUUID(),
   answer: { pick: "a" },
   folded: false,
@@ -36,6 +37,7 @@ const save = (entries: EntryToSave[], change: Partial<Parameters<typeof saveEntr
     token,
     attemptId,
     here: 1,
+    rule: "free",
     entries,
     now: new Date().toISOString(),
     graceSeconds: 5,

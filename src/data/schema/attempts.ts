@@ -49,6 +49,10 @@ export const attempt = pgTable(
     handedInBy: handedInBy(),
     /** The question that was on the screen last. */
     here: smallint().notNull().default(1),
+    /** The page that was reached, from 0: what is before it may be closed, what is after it not sent yet. */
+    page: smallint().notNull().default(0),
+    /** Slots that were told at once, and so are closed. */
+    told: jsonb().$type<number[]>().notNull().default([]),
     /** Totals over its current marks, once handed in. */
     earned: numeric({ precision: 12, scale: 4 }),
     awaited: numeric({ precision: 12, scale: 4 }),
@@ -101,6 +105,38 @@ export const answerLog = pgTable(
     ruledOut: jsonb().$type<string[]>().notNull(),
     writtenAt: instant().notNull(),
     savedAt: instant().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.attemptId, table.slot, table.device, table.revision] })],
+);
+
+/** What a student checked during the attempt, in order; each may be a try. */
+export const answerCheck = pgTable(
+  "answer_check",
+  {
+    attemptId: uuid()
+      .notNull()
+      .references(() => attempt.id, { onDelete: "cascade" }),
+    slot: smallint().notNull(),
+    number: integer().notNull(),
+    answer: jsonb(),
+    createdAt: createdAt(),
+  },
+  (table) => [primaryKey({ columns: [table.attemptId, table.slot, table.number] })],
+);
+
+/** What a device wrote in time but delivered after the end: kept apart, for the instructor to accept or leave. */
+export const lateWriting = pgTable(
+  "late_writing",
+  {
+    attemptId: uuid()
+      .notNull()
+      .references(() => attempt.id, { onDelete: "cascade" }),
+    slot: smallint().notNull(),
+    device: uuid().notNull(),
+    revision: bigint({ mode: "number" }).notNull(),
+    answer: jsonb(),
+    writtenAt: instant().notNull(),
+    arrivedAt: instant().notNull(),
   },
   (table) => [primaryKey({ columns: [table.attemptId, table.slot, table.device, table.revision] })],
 );

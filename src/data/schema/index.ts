@@ -4,3 +4,4 @@ export * from "./gradebook";
 export * from "./people";
 export * from "./quizzes";
 export * from "./record";
+export * from "./uploads";

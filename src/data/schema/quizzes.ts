@@ -3,6 +3,7 @@ import {
   index,
   integer,
   jsonb,
+  numeric,
   pgTable,
   primaryKey,
   text,
@@ -31,6 +32,9 @@ export const quiz = pgTable(
     instructorId: uuid()
       .notNull()
       .references(() => person.id),
+    /** Another quiz that has to be handed in first, and the share in per cent that has to be reached in it, if any. */
+    firstQuizId: uuid(),
+    firstAtLeast: numeric({ precision: 7, scale: 4 }),
     currentVersion: integer().notNull().default(1),
     createdAt: createdAt(),
   },
@@ -88,4 +92,21 @@ export const allowance = pgTable(
     createdAt: createdAt(),
   },
   (table) => [primaryKey({ columns: [table.quizId, table.personId] })],
+);
+
+/** What an instructor says to everybody who is taking a quiz, shown at their desks. */
+export const deskNotice = pgTable(
+  "desk_notice",
+  {
+    id: id(),
+    quizId: uuid()
+      .notNull()
+      .references(() => quiz.id, { onDelete: "cascade" }),
+    authorId: uuid()
+      .notNull()
+      .references(() => person.id),
+    text: text().notNull(),
+    createdAt: createdAt(),
+  },
+  (table) => [index().on(table.quizId)],
 );

@@ -119,14 +119,14 @@ describe("attempts", () => {
     const student = await viewerNamed("daoud.wetherby");
     const quiz = await quizNamed("Tides and clearances");
     const first = await startAttempt(student, quiz);
-    const presented = JSON.stringify((await openDesk(student, first.attemptId))?.questions);
-    expect(JSON.stringify((await openDesk(student, first.attemptId))?.questions)).toBe(presented);
-    await handInAttempt(student, first.attemptId);
+    const presented = JSON.stringify((await openDesk(student, first.attemptId))?.standing);
+    expect(JSON.stringify((await openDesk(student, first.attemptId))?.standing)).toBe(presented);
+    await handInAttempt(student, first.attemptId, {});
     expect(await openDesk(student, first.attemptId)).toBeNull();
     const second = await startAttempt(student, quiz);
     expect((await rowOf(second.attemptId))?.number).toBe(2);
-    expect(JSON.stringify((await openDesk(student, second.attemptId))?.questions)).not.toBe(presented);
-    await handInAttempt(student, second.attemptId);
+    expect(JSON.stringify((await openDesk(student, second.attemptId))?.standing)).not.toBe(presented);
+    await handInAttempt(student, second.attemptId, {});
     await expect(startAttempt(student, quiz)).rejects.toMatchObject({
       status: 409,
       type: "no-attempts-left",
@@ -143,7 +143,7 @@ describe("attempts", () => {
   test("handed in early leave time: time taken is what was used", async () => {
     const student = await viewerNamed("yusuf.penhaligon");
     const { attemptId } = await startAttempt(student, await quizNamed("Tides and clearances"));
-    await handInAttempt(student, attemptId);
+    await handInAttempt(student, attemptId, {});
     const slip = await slipOf(student, attemptId);
     // Before the clock was confirmed no time was taken.
     expect(slip && slip.handedInAt - slip.startedAt).toBe(0);
@@ -166,7 +166,7 @@ describe("the slip", () => {
       writtenAt: Date.now(),
     };
     await saveAnswers(student.token, attemptId, { here: 4, entries: [entry] });
-    await handInAttempt(student, attemptId);
+    await handInAttempt(student, attemptId, {});
     const slip = await slipOf(student, attemptId);
     expect(slip?.digests[3]).toBe(answerDigest({ parts: { a: "4.2", b: "3.75" } }));
     expect(slip?.digests.filter(Boolean)).toHaveLength(1);
@@ -217,7 +217,7 @@ describe("the marked paper", () => {
       writtenAt: Date.now(),
     }));
     await saveAnswers(student.token, attemptId, { here: 1, entries });
-    await handInAttempt(student, attemptId);
+    await handInAttempt(student, attemptId, {});
     const paper = await markedPaperOf(student, attemptId);
     const summary = answering("one-of-several").summary(questions[0] as never, entries[0]?.answer as never);
     return { paper, text: JSON.stringify(paper), attemptId, student, summary };

@@ -2,19 +2,28 @@ import { and, eq, isNull } from "drizzle-orm";
 import { deadlineOf, timeAllowed } from "@/core/attempt/deadline";
 import type { AttemptPulse, DeskView } from "@/core/attempt/desk-view";
 import { noticesFor } from "@/core/attempt/notices";
+import { orderRuleOf, pagesOf, serverTurnsPages } from "@/core/attempt/order";
 import { maximumOf, planAttempt } from "@/core/attempt/plan";
-import type { JournalEntry } from "@/core/journal/merge";
-import { present } from "@/core/kinds/marking";
 import { written } from "@/core/numbers/exact";
 import { ruleSentences } from "@/core/quiz/sentences";
 import { MINUTE, START_ALLOWANCE } from "@/core/time/instants";
 import { database } from "@/data/database";
-import { answer, attempt } from "@/data/schema";
+import { attempt } from "@/data/schema";
 import { instantOf, now } from "../clock";
 import { config } from "../config";
+import { withFormulas } from "../formulas";
 import { versionContent } from "../quiz-versions";
+import { deskNotices } from "../quizzes/desk-notices";
+import { prerequisiteOf } from "../quizzes/first-quiz";
 import type { Viewer } from "../viewer";
 import { allowanceOf, type OpenedAttempt, openAttempt, windowOf } from "./access";
+import { deskPages } from "./desk-pages";
+
+/** One way, the question on the screen is on the page that was reached. */
+function hereIn(row: OpenedAttempt["attempt"], pages: readonly (readonly number[])[]): number {
+  const page = pages[row.page] ?? pages.at(-1) ?? [];
+  return page.includes(row.here) ? row.here : (page[0] ?? row.here);
+}
 
 /** The deadline if the clock had started at this moment. */
 async function deadlineFrom(opened: OpenedAttempt, start: number): Promise<Date | null> {
@@ -81,11 +90,15 @@ const pulse = (row: typeof attempt.$inferSelect): AttemptPulse => ({
   serverNow: now(),
   deadline: instantOf(row.deadline),
   handedInAt: instantOf(row.handedInAt),
+  page: row.page,
 });
 
-/** How an attempt stands: asked by every open desk now and then. */
-export const attemptPulse = async (viewer: Viewer, attemptId: string): Promise<AttemptPulse> =>
-  pulse((await openAttempt(viewer, attemptId)).attempt);
+/** How an attempt stands, with what its instructors have said meanwhile: asked by every open desk now and then. */
+export async function attemptPulse(viewer: Viewer, attemptId: string): Promise<AttemptPulse> {
+  const { attempt: row } = await openAttempt(viewer, attemptId);
+  const notices = await deskNotices(row.quizId, row.startedAt);
+  return { ...pulse(row), notices };
+}
 
 /** The desk of a running attempt; null once it is handed in. */
 export async function openDesk(viewer: Viewer, attemptId: string): Promise<DeskView | null> {
@@ -97,7 +110,8 @@ export async function openDesk(viewer: Viewer, attemptId: string): Promise<DeskV
   const { rules } = content;
   const plan = planAttempt(content, row.seed);
   const own = allowanceOf(opened.allowance);
-  const kept = await database().select().from(answer).where(eq(answer.attemptId, row.id));
+  const pages = pagesOf(content, plan.length);
+  const first = await prerequisiteOf(quiz, viewer.id);
   const allowed = timeAllowed(rules.timeLimit ?? null, own);
   return {
     attemptId: row.id,
@@ -105,6 +119,7 @@ export async function openDesk(viewer: Viewer, attemptId: string): Promise<DeskV
     title: quiz.title,
     course: course.title,
     student: opened.student.name,
+    email: viewer.email,
     number: row.number,
     allowed: rules.attempts === undefined ? null : rules.attempts + own.extraAttempts,
     zone: config.zone,
@@ -118,22 +133,25 @@ export async function openDesk(viewer: Viewer, attemptId: string): Promise<DeskV
             allowed,
             rules.notices?.map((minutes) => minutes * MINUTE),
           ),
-    questions: plan.map(({ question }) => present(question, row.seed)),
-    answers: kept.map(
-      (each): JournalEntry => ({
-        slot: each.slot,
-        answer: each.answer,
-        folded: each.folded,
-        ruledOut: each.ruledOut,
-        revision: each.revision,
-        device: each.device,
-        writtenAt: each.writtenAt.getTime(),
-      }),
-    ),
-    here: row.here,
+    order: {
+      rule: orderRuleOf(rules),
+      pages,
+      answerFirst: rules.answerBeforeMovingOn ?? false,
+      tellAtOnce: rules.tellAtOnce ?? false,
+      byServer: serverTurnsPages(rules),
+    },
+    sections: content.sections.map(({ title, draw, questions }) => ({
+      title: title ?? null,
+      slots: draw ?? questions.length,
+    })),
+    tries: rules.tries ?? null,
+    calculator: rules.calculator ?? "none",
+    readAloud: rules.readAloud ?? true,
+    ...(await deskPages(database(), row, content)),
+    here: orderRuleOf(rules) === "one-way" ? hereIn(row, pages) : row.here,
     fold: rules.fold ?? true,
-    reference: content.reference ?? null,
-    brief: content.brief ?? null,
+    reference: content.reference ? withFormulas(content.reference) : null,
+    brief: content.brief ? withFormulas(content.brief) : null,
     rules: ruleSentences({
       rules,
       window: windowOf(quiz, own),
@@ -143,6 +161,8 @@ export async function openDesk(viewer: Viewer, attemptId: string): Promise<DeskV
       drawn: content.sections.some((section) => section.draw !== undefined),
       maximum: written(maximumOf(plan)),
       zone: config.zone,
+      first,
+      reference: content.reference !== undefined,
     }),
   };
 }

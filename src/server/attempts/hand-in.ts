@@ -1,9 +1,26 @@
+import * as yup from "yup";
+import { now } from "../clock";
+import { inputOf } from "../input";
 import type { Viewer } from "../viewer";
 import { openAttempt } from "./access";
 import { handInByStudent } from "./settle";
 
+const body = yup
+  .object({
+    pressedAt: yup
+      .number()
+      .strict()
+      .integer()
+      .min(0)
+      .max(Date.UTC(2100, 0, 1)),
+  })
+  .strict()
+  .noUnknown();
+
 /** A student hands in. Pressing twice, or after the clock did it, is no error: the attempt is handed in. */
-export async function handInAttempt(viewer: Viewer, attemptId: string): Promise<void> {
+export async function handInAttempt(viewer: Viewer, attemptId: string, input: unknown): Promise<void> {
+  const { pressedAt } = inputOf(body, input);
   await openAttempt(viewer, attemptId);
-  await handInByStudent(attemptId, viewer.id);
+  const pressed = pressedAt === undefined ? null : Math.min(pressedAt, now());
+  await handInByStudent(attemptId, viewer.id, pressed);
 }

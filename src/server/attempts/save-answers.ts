@@ -2,17 +2,20 @@ import { validate as isUuid } from "uuid";
 import * as yup from "yup";
 import type { SaveReceipt } from "@/core/attempt/desk-view";
 import type { JournalEntry } from "@/core/journal/merge";
-import { readAnswer } from "@/core/kinds/answering";
+import { type Answer, type PresentedQuestion, readAnswer } from "@/core/kinds/answering";
 import { GRACE, SECOND } from "@/core/time/instants";
 import { dayAndTime } from "@/core/time/words";
 import { type EntryToSave, saveEntries } from "@/data/queries/save";
 import { iso, now } from "../clock";
 import { config } from "../config";
 import { badInput, notFound, notSignedIn, Problem } from "../problems";
-import { presentedOf } from "../quiz-versions";
+import { type SavePlan, savePlanOf } from "../quiz-versions";
+import { cleanEssay } from "../rich-text";
 import { viewerOf } from "../viewer";
 import { openAttempt } from "./access";
+import { keepLateWriting } from "./late-writing";
 import { settle } from "./settle";
+import { filesProblem } from "./uploads";
 
 /** The most that one save may hold: entries, and options struck through in one of them. */
 const MOST_ENTRIES = 200;
@@ -83,13 +86,43 @@ function mistakeSentence(error: unknown): string {
   return `${message.charAt(0).toUpperCase()}${message.slice(1)}${message.endsWith(".") ? "" : "."}`;
 }
 
-/** Only whose attempt it is learns what is wrong with a save; anyone else hears what they would hear anyway. */
-async function refusedInput(token: string, attemptId: string, sentence: string): Promise<Problem> {
+/**
+ * Only whose attempt it is learns what is wrong with a save; anyone else hears what they would hear anyway. The slots
+ * name what must not be sent again; the rest of the save may be.
+ */
+async function refusedInput(
+  token: string,
+  attemptId: string,
+  sentence: string,
+  slots: readonly number[] = [],
+): Promise<Problem> {
   const viewer = await viewerOf(token);
   if (!viewer) return notSignedIn();
   await openAttempt(viewer, attemptId);
-  return badInput(sentence);
+  return badInput(sentence, slots.length > 0 ? { slots } : {});
 }
+
+/** Answers that need more than their shape to be right: rich text is cleaned, files must be there. */
+async function taken(
+  attemptId: string,
+  slot: number,
+  question: PresentedQuestion,
+  answer: Answer | null,
+): Promise<{ readonly answer: Answer | null; readonly problem: string | null }> {
+  if (answer !== null && "rich" in answer) {
+    return { answer: { rich: cleanEssay(answer.rich, attemptId) }, problem: null };
+  }
+  if (answer !== null && "files" in answer && question.kind === "upload") {
+    return { answer, problem: await filesProblem(attemptId, slot, answer.files) };
+  }
+  return { answer, problem: null };
+}
+
+/** Why a slot cannot be changed now. */
+const shutSentence = (slot: number, page: number, plan: SavePlan): string =>
+  (plan.pageOf[slot - 1] ?? 0) > page
+    ? `Question ${slot} is not open yet: the questions before it come first.`
+    : `Question ${slot} is closed: it was left, and can no longer be changed.`;
 
 /**
  * Saves changes to a running attempt. Each is checked against its question first; then everything else is decided in
@@ -102,8 +135,9 @@ export async function saveAnswers(
 ): Promise<SaveReceipt> {
   if (token === null) throw notSignedIn();
   if (!isUuid(attemptId)) throw notFound();
-  const questions = await presentedOf(attemptId);
-  if (!questions) throw await refusedInput(token, attemptId, "");
+  const plan = await savePlanOf(attemptId);
+  if (!plan) throw await refusedInput(token, attemptId, "");
+  const { questions } = plan;
 
   let read: yup.InferType<typeof body>;
   try {
@@ -115,7 +149,8 @@ export async function saveAnswers(
   const slots = new Set<number>();
   for (const entry of read.entries) {
     const question = questions[entry.slot - 1];
-    if (!question) throw await refusedInput(token, attemptId, `This attempt has no question ${entry.slot}.`);
+    const refused = (sentence: string) => refusedInput(token, attemptId, sentence, [entry.slot]);
+    if (!question) throw await refused(`This attempt has no question ${entry.slot}.`);
     if (slots.has(entry.slot)) {
       throw await refusedInput(
         token,
@@ -125,11 +160,14 @@ export async function saveAnswers(
     }
     slots.add(entry.slot);
     const reading = readAnswer(question, entry.answer);
-    if (!reading.ok) throw await refusedInput(token, attemptId, `Question ${entry.slot}: ${reading.problem}`);
+    if (!reading.ok) throw await refused(`Question ${entry.slot}: ${reading.problem}`);
+    const { answer, problem } = await taken(attemptId, entry.slot, question, reading.answer);
+    if (problem) throw await refused(`Question ${entry.slot}: ${problem}`);
     entries.push({
       slot: entry.slot,
+      page: plan.pageOf[entry.slot - 1] ?? 0,
       device: entry.device.toLowerCase(),
-      answer: reading.answer,
+      answer,
       folded: entry.folded,
       ruledOut: entry.ruledOut,
       revision: entry.revision,
@@ -142,6 +180,7 @@ export async function saveAnswers(
     token,
     attemptId,
     here: Math.min(read.here, questions.length),
+    rule: plan.rule,
     entries,
     now: iso(at),
     graceSeconds: GRACE / SECOND,
@@ -150,19 +189,32 @@ export async function saveAnswers(
   if (!outcome.attempt) throw notFound();
   const deadline = outcome.attempt.deadline === null ? null : Date.parse(outcome.attempt.deadline);
   if (!outcome.attempt.writable) {
-    if (outcome.attempt.handedInAt === null) await settle(attemptId);
-    const ended = outcome.attempt.handedInAt ?? outcome.attempt.deadline;
-    const when = ended === null ? "" : ` ${dayAndTime(Date.parse(ended), config.zone)}`;
+    const { shut, page, handedInAt } = outcome.attempt;
+    const isOver = handedInAt !== null || (deadline !== null && at > deadline + GRACE);
+    if (!isOver)
+      throw new Problem(409, "closed", shutSentence(shut[0] ?? 1, page, plan), { slots: shut, page });
+    if (handedInAt === null) await settle(attemptId);
+    const ended = Math.min(
+      handedInAt === null ? Number.POSITIVE_INFINITY : Date.parse(handedInAt),
+      deadline ?? Number.POSITIVE_INFINITY,
+    );
+    const late = await keepLateWriting(attemptId, entries, ended, at);
+    const keptWords =
+      late.length > 0
+        ? " What was written before that is kept apart as late writing, for your instructor to decide."
+        : "";
     throw new Problem(
       409,
       "handed-in",
-      `This attempt was handed in${when}; its answers can no longer be changed.`,
+      `This attempt was handed in ${dayAndTime(ended, config.zone)}; its answers can no longer be changed.${keptWords}`,
+      { late },
     );
   }
   return {
     serverNow: at,
     deadline,
     handedInAt: null,
+    page: outcome.attempt.page,
     saved: entries.map(({ slot, device, revision }) => ({ slot, device, revision })),
     newer: outcome.held
       .filter((held) => entries.some((sent) => sent.slot === held.slot && sent.device !== held.device))

@@ -1,5 +1,6 @@
 import { randomBytes } from "node:crypto";
 import type { IncomingMessage, ServerResponse } from "node:http";
+import { cookieIn } from "../cookies";
 import { LARGEST_BODY, parsedJson, tooLarge } from "../json";
 import { log } from "../log";
 import { refuseForeign } from "../origin";
@@ -9,16 +10,6 @@ import { SESSION_COOKIE, sessionToken } from "../viewer";
 import { saveAnswers } from "./save-answers";
 
 const SAVE = /^\/api\/attempts\/([^/?]+)\/save$/;
-
-/** One cookie of a request, decoded; undefined when it is not there or cannot be decoded. */
-function cookieOf(request: IncomingMessage, name: string): string | undefined {
-  const found = request.headers.cookie?.split(/;\s*/).find((each) => each.startsWith(`${name}=`));
-  try {
-    return found && decodeURIComponent(found.slice(name.length + 1));
-  } catch {
-    return undefined;
-  }
-}
 
 /** The body as text. @throws Problem when it is larger than an endpoint reads. */
 async function bodyOf(request: IncomingMessage): Promise<string> {
@@ -56,7 +47,7 @@ async function answer(request: IncomingMessage, response: ServerResponse, attemp
   };
   try {
     refuseForeign(request.headers.origin, request.headers.host);
-    const token = sessionToken(cookieOf(request, SESSION_COOKIE));
+    const token = sessionToken(cookieIn(request.headers.cookie, SESSION_COOKIE));
     const input = parsedJson(await bodyOf(request));
     const { result, queries } = await countingQueries(() => saveAnswers(token, attemptId, input));
     send(200, "application/json", result, queries);

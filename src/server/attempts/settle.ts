@@ -1,16 +1,17 @@
-import { and, eq, isNull, lt } from "drizzle-orm";
+import { and, count, eq, isNull, lt } from "drizzle-orm";
 import type { HandedInBy } from "@/core/attempt/state";
 import { markAttempt } from "@/core/marking/mark-attempt";
 import { exact, stored } from "@/core/numbers/exact";
 import type { QuizFile } from "@/core/quiz/quiz-file";
 import { GRACE, type Instant } from "@/core/time/instants";
 import { type Database, database, type Queryable } from "@/data/database";
-import { answer, attempt, mark, slip } from "@/data/schema";
+import { attempt, mark, slip } from "@/data/schema";
 import { newId } from "@/data/schema/columns";
 import { iso, now } from "../clock";
 import { versionContent } from "../quiz-versions";
 import { note } from "../record";
 import { answerDigest, slipCode } from "./slips";
+import { workOf } from "./work";
 
 type AttemptRow = typeof attempt.$inferSelect;
 
@@ -24,11 +25,13 @@ export async function handIn(
   content?: QuizFile,
 ): Promise<void> {
   const quiz = content ?? (await versionContent(row.versionId));
-  const kept = await db
-    .select({ slot: answer.slot, answer: answer.answer })
-    .from(answer)
-    .where(eq(answer.attemptId, row.id));
-  const work = new Map(kept.map((each) => [each.slot, { answer: each.answer }]));
+  const { answers, checks } = await workOf(db, row.id, quiz);
+  const work = new Map(
+    [...answers].map(([slot, answer]) => [slot, { answer, checks: checks.get(slot) ?? [] }]),
+  );
+  // Each hand-in of an attempt that was taken back has its own slip.
+  const [before] = await db.select({ slips: count() }).from(slip).where(eq(slip.attemptId, row.id));
+  const number = (before?.slips ?? 0) + 1;
   const { slots, earned, awaited, maximum } = markAttempt(quiz, row.seed, work);
   const handedInAt = new Date(at);
   const digests = slots.map((each) => answerDigest(each.answer));
@@ -42,13 +45,13 @@ export async function handIn(
       maximum: stored(exact(detail.maximum)),
       source: "rule" as const,
       detail,
-      reason: "marked at the hand-in",
+      reason: number === 1 ? "marked at the hand-in" : `marked at hand-in ${number}`,
     })),
   );
   await db.insert(slip).values({
     attemptId: row.id,
-    number: 1,
-    code: slipCode({ attemptId: row.id, number: 1, handedInAt: iso(at), digests }),
+    number,
+    code: slipCode({ attemptId: row.id, number, handedInAt: iso(at), digests }),
     handedInAt,
     handedInBy: by,
     answered: slots.filter((each) => each.answer !== null).length,
@@ -105,11 +108,19 @@ export async function sweep(most = 50, db: Database = database()): Promise<numbe
   });
 }
 
+/** A hand-in that was pressed longer ago than this waited for a connection, which the record says. */
+const PRESSED_EARLIER = 10_000;
+
 /**
  * Hands an attempt in for its student. Doing it twice hands in once. Between the deadline and the end of the grace it is
- * the clock that hands in, at the deadline: time taken never exceeds the time allowed.
+ * the clock that hands in, at the deadline: time taken never exceeds the time allowed. `pressedAt` is when the device
+ * says that it was pressed; it decides nothing and is only put on record.
  */
-export async function handInByStudent(attemptId: string, personId: string): Promise<void> {
+export async function handInByStudent(
+  attemptId: string,
+  personId: string,
+  pressedAt: Instant | null = null,
+): Promise<void> {
   await database().transaction(async (tx) => {
     const [row] = await tx.select().from(attempt).where(eq(attempt.id, attemptId)).for("update");
     if (!row || row.handedInAt !== null) return;
@@ -121,6 +132,16 @@ export async function handInByStudent(attemptId: string, personId: string): Prom
         .update(attempt)
         .set({ startedAt: new Date(at), confirmed: true })
         .where(eq(attempt.id, row.id));
+    }
+    if (pressedAt !== null && at - pressedAt > PRESSED_EARLIER) {
+      const details = { pressedAt: iso(pressedAt), arrivedAt: iso(at) };
+      await note(tx, {
+        actorId: personId,
+        action: "hand-in waited",
+        subject: "attempt",
+        subjectId: row.id,
+        details,
+      });
     }
     if (at > deadline) await handIn(tx, row, "clock", deadline, null);
     else await handIn(tx, row, "student", at, personId);

@@ -7,10 +7,11 @@ import { stored } from "@/core/numbers/exact";
 import { START_ALLOWANCE } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { attempt, quizVersion } from "@/data/schema";
-import { iso, now } from "../clock";
+import { instantOf, iso, now } from "../clock";
 import { config } from "../config";
 import { Problem } from "../problems";
 import { versionContent } from "../quiz-versions";
+import { prerequisiteOf } from "../quizzes/first-quiz";
 import { openQuiz } from "../quizzes/open-quiz";
 import { note } from "../record";
 import type { Viewer } from "../viewer";
@@ -51,6 +52,9 @@ export async function startAttempt(viewer: Viewer, quizId: string): Promise<{ at
   const { rules } = content;
   const at = now();
   const ruling = rulingOnStart({
+    first: await prerequisiteOf(row, viewer.id),
+    waitBetween: rules.waitBetween,
+    lastHandIn: instantOf(attempts[0]?.handedInAt ?? null),
     window,
     now: at,
     zone: config.zone,

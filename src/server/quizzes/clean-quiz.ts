@@ -1,39 +1,5 @@
-import sanitizeHtml from "sanitize-html";
 import type { QuizFile } from "@/core/quiz/quiz-file";
-
-const ALLOWED: sanitizeHtml.IOptions = {
-  allowedTags: [
-    "p",
-    "br",
-    "strong",
-    "em",
-    "b",
-    "i",
-    "u",
-    "s",
-    "sub",
-    "sup",
-    "ul",
-    "ol",
-    "li",
-    "h3",
-    "h4",
-    "blockquote",
-    "code",
-    "table",
-    "thead",
-    "tbody",
-    "tr",
-    "th",
-    "td",
-    "caption",
-    "span",
-  ],
-  allowedAttributes: { th: ["scope"], td: ["colspan", "rowspan"] },
-};
-
-/** Rich text as it may be stored and shown: a small part of HTML, nothing that runs, loads or styles. */
-export const cleanText = (rich: string): string => sanitizeHtml(rich, ALLOWED);
+import { cleanText } from "../rich-text";
 
 const RICH_FIELDS = new Set(["text", "worked", "readMore", "feedback", "brief", "reference", "material"]);
 

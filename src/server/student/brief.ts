@@ -9,9 +9,10 @@ import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { attempt, quizVersion } from "@/data/schema";
 import { isOverdue, settle } from "../attempts/settle";
-import { now } from "../clock";
+import { instantOf, now } from "../clock";
 import { config } from "../config";
 import { versionContent } from "../quiz-versions";
+import { prerequisiteOf } from "../quizzes/first-quiz";
 import { openQuiz } from "../quizzes/open-quiz";
 import type { Viewer } from "../viewer";
 
@@ -63,6 +64,7 @@ export async function briefOf(viewer: Viewer, quizId: string): Promise<BriefView
   const content = await versionContent(version[0]?.id ?? "");
   const { rules } = content;
   const at = now();
+  const first = await prerequisiteOf(quiz, viewer.id);
   const allowed = rules.attempts === undefined ? null : rules.attempts + allowance.extraAttempts;
   return {
     quizId: quiz.id,
@@ -81,8 +83,13 @@ export async function briefOf(viewer: Viewer, quizId: string): Promise<BriefView
       drawn: content.sections.some((section) => section.draw !== undefined),
       maximum: written(quizMaximum(content)),
       zone: config.zone,
+      first,
+      reference: content.reference !== undefined,
     }),
     ruling: rulingOnStart({
+      first,
+      waitBetween: rules.waitBetween,
+      lastHandIn: instantOf(attempts.at(-1)?.handedInAt ?? null),
       window,
       now: at,
       zone: config.zone,

@@ -58,7 +58,7 @@ describe("Today", () => {
     const { running, bands } = await todayOf(student);
     expect(running.map((item) => item.quiz.title)).toEqual(["Tides and clearances"]);
     expect(bands[0]?.standing.words).toBe("attempt 1 running");
-    await handInAttempt(student, attemptId);
+    await handInAttempt(student, attemptId, {});
     const after = await todayOf(student);
     expect(after.running).toEqual([]);
     expect(after.bands.find((item) => item.quiz.title === "Tides and clearances")?.standing.words).toBe(
@@ -169,12 +169,13 @@ describe("the gradebook", () => {
     expect(rows["Chart symbols"]).toMatchObject({
       dropped: true,
       weight: "dropped",
-      why: expect.stringContaining("Your lowest of the 3. Set by your instructor"),
+      why: expect.stringContaining("Your lowest of the 5. Set by your instructor"),
     });
     expect(rows["Passage plan"]).toMatchObject({ mark: null, why: "Nothing to mark yet." });
     expect(book.practice.map((quiz) => quiz.title).sort()).toEqual([
       "Buoyage and lights",
       "Lights at a glance",
+      "Steering rules, one way",
     ]);
 
     const pollinators = await gradebookOf(noor, "pol-101");

@@ -1,0 +1,42 @@
+import { fileTypeFromBuffer } from "file-type";
+import type { FileKind } from "@/core/kinds/upload/answer";
+
+const TEXT = "text/plain";
+const DOCUMENTS = /wordprocessingml|opendocument\.text|\/rtf$|x-cfb$|msword/;
+const SPREADSHEETS = /spreadsheetml|opendocument\.spreadsheet|x-cfb$|ms-excel/;
+const ARCHIVES = /\/(zip|gzip|x-7z-compressed|x-tar|x-bzip2|x-xz|vnd\.rar|x-rar-compressed|zstd)$/;
+
+/** Whether bytes can be read as text: UTF-8 without control characters that no text has. */
+function isText(bytes: Uint8Array): boolean {
+  if (bytes.subarray(0, 8_192).includes(0)) return false;
+  try {
+    new TextDecoder("utf-8", { fatal: true }).decode(bytes);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
+/** The media type of a file, told by its content and never by its name; what is unknown is "application/octet-stream". */
+export async function typeByContent(bytes: Uint8Array): Promise<string> {
+  const found = await fileTypeFromBuffer(bytes);
+  if (found) return found.mime;
+  return isText(bytes) ? TEXT : "application/octet-stream";
+}
+
+const IS: { readonly [K in FileKind]: (type: string) => boolean } = {
+  // Only what browsers draw by themselves, so that a marker sees it too.
+  picture: (type) => /^image\/(png|jpeg|gif|webp|avif|bmp|apng)$/.test(type),
+  pdf: (type) => type === "application/pdf",
+  text: (type) => type === TEXT,
+  document: (type) => DOCUMENTS.test(type) || type === TEXT,
+  spreadsheet: (type) => SPREADSHEETS.test(type) || type === TEXT,
+  sound: (type) => type.startsWith("audio/"),
+  film: (type) => type.startsWith("video/"),
+  archive: (type) => ARCHIVES.test(type),
+  any: () => true,
+};
+
+/** Whether a media type is among the kinds that a question allows. */
+export const isAllowed = (type: string, allows: readonly FileKind[]): boolean =>
+  allows.some((kind) => IS[kind](type));

@@ -1,0 +1,66 @@
+import { eq } from "drizzle-orm";
+import * as yup from "yup";
+import type { DeskPages } from "@/core/attempt/desk-view";
+import { orderRuleOf, pagesOf, rulingOnMove, toldOnLeaving } from "@/core/attempt/order";
+import { planAttempt } from "@/core/attempt/plan";
+import { fillOf, readAnswer } from "@/core/kinds/answering";
+import { present } from "@/core/kinds/marking";
+import { database } from "@/data/database";
+import { attempt } from "@/data/schema";
+import { inputOf } from "../input";
+import { Problem } from "../problems";
+import { versionContent } from "../quiz-versions";
+import type { Viewer } from "../viewer";
+import { openAttempt } from "./access";
+import { deskPages } from "./desk-pages";
+import { lockRunning } from "./running";
+import { workOf } from "./work";
+
+const page = (name: string) =>
+  yup.number().strict().integer().min(0).max(1000).required(`${name} is missing: a page, counted from 0.`);
+const body = yup
+  .object({ from: page("from"), to: page("to") })
+  .strict()
+  .noUnknown();
+
+/**
+ * Turns the page where that closes, tells or opens something: the page that is left is closed (one way) or told
+ * (tell-at-once), the next one is sent. Asking again for what has happened changes nothing.
+ */
+export async function moveOn(viewer: Viewer, attemptId: string, input: unknown): Promise<DeskPages> {
+  const { from, to } = inputOf(body, input);
+  const opened = await openAttempt(viewer, attemptId);
+  const quiz = await versionContent(opened.attempt.versionId);
+  const { rules } = quiz;
+  return database().transaction(async (tx) => {
+    const row = await lockRunning(tx, attemptId);
+    const work = await workOf(tx, attemptId, quiz);
+    const rule = orderRuleOf(rules);
+    const isDone = rule === "one-way" && from < row.page && to <= row.page;
+    if (isDone) return deskPages(tx, row, quiz);
+    if (rule !== "free" && (from > row.page || (rule === "one-way" && from < row.page))) {
+      throw new Problem(409, "closed", "This page is not the one that is open; load the desk again.", {
+        page: row.page,
+      });
+    }
+    const plan = planAttempt(quiz, row.seed);
+    const pages = pagesOf(quiz, plan.length);
+    const fills = new Map(
+      plan.map(({ slot, question }) => {
+        const presented = present(question, row.seed);
+        const reading = readAnswer(presented, work.answers.get(slot) ?? null);
+        return [slot, fillOf(presented, reading.ok ? reading.answer : null)];
+      }),
+    );
+    const ruling = rulingOnMove({ rules, from, to, pages, fills });
+    if (!ruling.may) throw new Problem(409, ruling.rule, ruling.words);
+    const told = [...new Set([...row.told, ...toldOnLeaving(rules, pages[from] ?? [], fills)])];
+    const reached = rule === "one-way" ? to : Math.max(row.page, to);
+    const [moved] = await tx
+      .update(attempt)
+      .set({ page: reached, told, here: pages[to]?.[0] ?? row.here })
+      .where(eq(attempt.id, attemptId))
+      .returning();
+    return deskPages(tx, moved ?? row, quiz);
+  });
+}

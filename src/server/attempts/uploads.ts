@@ -1,0 +1,195 @@
+import { and, asc, count, eq, inArray } from "drizzle-orm";
+import { validate as isUuid } from "uuid";
+import * as yup from "yup";
+import type { PresentedQuestion } from "@/core/kinds/answering";
+import { allowsInWords, type FileKind, sizeInWords, type UploadedFile } from "@/core/kinds/upload/answer";
+import { counted } from "@/core/time/words";
+import { database } from "@/data/database";
+import { upload, uploadPiece } from "@/data/schema";
+import { now as serverNow } from "../clock";
+import { badInput, notFound, Problem } from "../problems";
+import { savePlanOf } from "../quiz-versions";
+import type { Viewer } from "../viewer";
+import { openAttempt } from "./access";
+import { isAllowed, typeByContent } from "./file-kinds";
+import { lockRunning } from "./running";
+
+/** The largest piece of a file in one request. */
+const LARGEST_PIECE = 1024 * 1024;
+/** Replaced and removed files stay, for what was handed in earlier or elsewhere; so many for each that may be handed in. */
+const SPARE = 5;
+const LARGEST_PICTURE = 10_000_000;
+const MOST_PICTURES = 20;
+
+const terms = yup
+  .object({
+    slot: yup.number().integer().min(1).max(1000).required("slot is missing: the question of the file."),
+    name: yup
+      .string()
+      .max(255, "The name of a file has 255 characters at most.")
+      .matches(/^[^\p{Cc}/\\]+$/u, "The name of a file holds no control characters and no slashes.")
+      .required("name is missing: what the file is called."),
+    size: yup.number().integer().min(1, "The file is empty.").required("size is missing: in bytes."),
+    at: yup.number().integer().min(0).required("at is missing: where this piece begins, in bytes."),
+  })
+  .noUnknown();
+
+interface FileRules {
+  readonly allows: readonly FileKind[];
+  readonly largest: number;
+  readonly most: number;
+}
+
+/** What a question takes; null when it takes no files. */
+function rulesFor(question: PresentedQuestion | undefined): FileRules | null {
+  if (question?.kind === "upload") {
+    return { allows: question.allows, largest: question.largest, most: question.mostFiles };
+  }
+  return question?.kind === "essay"
+    ? { allows: ["picture"], largest: LARGEST_PICTURE, most: MOST_PICTURES }
+    : null;
+}
+
+/** How much of a file is here; done once its content was looked at and taken. */
+export interface Received {
+  readonly received: number;
+  readonly done: boolean;
+  readonly type: string | null;
+}
+
+/**
+ * Takes one piece of a file. A piece that does not begin where the last one ended changes nothing: the answer says where
+ * to go on, so a lost connection costs no more than a piece. With the last piece the content is looked at; what the
+ * question does not allow is refused and forgotten.
+ */
+export async function receivePiece(
+  viewer: Viewer,
+  attemptId: string,
+  fileId: string,
+  query: unknown,
+  bytes: Buffer,
+): Promise<Received> {
+  if (!isUuid(fileId)) throw notFound();
+  const opened = await openAttempt(viewer, attemptId);
+  let given: yup.InferType<typeof terms>;
+  try {
+    given = terms.validateSync(query);
+  } catch (error) {
+    if (error instanceof yup.ValidationError) throw badInput(error.message);
+    throw error;
+  }
+  const plan = await savePlanOf(opened.attempt.id);
+  const rules = rulesFor(plan?.questions[given.slot - 1]);
+  if (!plan || !rules) throw badInput(`Question ${given.slot} takes no files.`);
+  if (given.size > rules.largest) {
+    throw badInput(`“${given.name}” is too large: ${sizeInWords(rules.largest)} at most.`);
+  }
+  if (bytes.length > LARGEST_PIECE || given.at + bytes.length > given.size) {
+    throw badInput("This piece is too large, or reaches beyond the end of the file.");
+  }
+  // Refused content is deleted, so its refusal must not roll that back.
+  const outcome = await database().transaction(async (tx): Promise<Received | Problem> => {
+    const row = await lockRunning(tx, attemptId);
+    const page = plan.pageOf[given.slot - 1] ?? 0;
+    const isOpen =
+      !row.told.includes(given.slot) &&
+      (plan.rule === "free" || (plan.rule === "one-way" ? page === row.page : page <= row.page));
+    if (!isOpen) throw new Problem(409, "closed", `Question ${given.slot} is not open.`);
+    const [known] = await tx.select().from(upload).where(eq(upload.id, fileId)).for("update");
+    if (known && (known.attemptId !== attemptId || known.slot !== given.slot || known.size !== given.size)) {
+      throw notFound();
+    }
+    if (!known) {
+      const [there] = await tx
+        .select({ files: count() })
+        .from(upload)
+        .where(and(eq(upload.attemptId, attemptId), eq(upload.slot, given.slot)));
+      if ((there?.files ?? 0) >= rules.most * SPARE) {
+        throw badInput(`Question ${given.slot} has been given too many files; keep those that are there.`);
+      }
+      await tx
+        .insert(upload)
+        .values({ id: fileId, attemptId, slot: given.slot, name: given.name, size: given.size });
+    }
+    const received = known?.received ?? 0;
+    if (known?.completedAt) return { received, done: true, type: known.type };
+    if (given.at !== received || bytes.length === 0) return { received, done: false, type: null };
+    await tx.insert(uploadPiece).values({ uploadId: fileId, at: received, bytes });
+    const now = received + bytes.length;
+    if (now < given.size) {
+      await tx.update(upload).set({ received: now }).where(eq(upload.id, fileId));
+      return { received: now, done: false, type: null };
+    }
+    const pieces = await tx
+      .select({ bytes: uploadPiece.bytes })
+      .from(uploadPiece)
+      .where(eq(uploadPiece.uploadId, fileId))
+      .orderBy(asc(uploadPiece.at));
+    const type = await typeByContent(Buffer.concat(pieces.map((piece) => piece.bytes)));
+    if (!isAllowed(type, rules.allows)) {
+      await tx.delete(upload).where(eq(upload.id, fileId));
+      return badInput(
+        `“${given.name}” is not ${allowsInWords(rules.allows)} by its content, so it was not taken.`,
+      );
+    }
+    await tx
+      .update(upload)
+      .set({ received: now, type, completedAt: new Date(serverNow()) })
+      .where(eq(upload.id, fileId));
+    return { received: now, done: true, type };
+  });
+  if (outcome instanceof Problem) throw outcome;
+  return outcome;
+}
+
+/** What is wrong with the files that an answer names, or null: each must have been received for this very question. */
+export async function filesProblem(
+  attemptId: string,
+  slot: number,
+  files: readonly UploadedFile[],
+): Promise<string | null> {
+  if (files.length === 0) return null;
+  const there = await database()
+    .select()
+    .from(upload)
+    .where(
+      and(
+        eq(upload.attemptId, attemptId),
+        eq(upload.slot, slot),
+        inArray(
+          upload.id,
+          files.map((file) => file.id),
+        ),
+      ),
+    );
+  const missing = files.filter(
+    (file) =>
+      !there.some((row) => row.id === file.id.toLowerCase() && row.completedAt && row.size === file.size),
+  );
+  if (missing.length === 0) return null;
+  const [first] = missing;
+  return `${counted(missing.length, "file")} of the answer, such as “${first?.name.slice(0, 40)}”, did not arrive completely; send it first.`;
+}
+
+export interface KeptFile {
+  readonly name: string;
+  readonly type: string;
+  readonly bytes: Buffer;
+}
+
+/** A file of an attempt, for its student and the staff of the course. */
+export async function fileOf(viewer: Viewer, attemptId: string, fileId: string): Promise<KeptFile> {
+  if (!isUuid(fileId)) throw notFound();
+  await openAttempt(viewer, attemptId, { staff: true });
+  const [row] = await database()
+    .select()
+    .from(upload)
+    .where(and(eq(upload.id, fileId), eq(upload.attemptId, attemptId)));
+  if (!row?.completedAt || row.type === null) throw notFound();
+  const pieces = await database()
+    .select({ bytes: uploadPiece.bytes })
+    .from(uploadPiece)
+    .where(eq(uploadPiece.uploadId, fileId))
+    .orderBy(asc(uploadPiece.at));
+  return { name: row.name, type: row.type, bytes: Buffer.concat(pieces.map((piece) => piece.bytes)) };
+}

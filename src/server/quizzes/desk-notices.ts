@@ -1,0 +1,55 @@
+import { and, asc, eq, gte } from "drizzle-orm";
+import * as yup from "yup";
+import type { DeskNotice } from "@/core/attempt/desk-view";
+import { database } from "@/data/database";
+import { deskNotice, person } from "@/data/schema";
+import { tellDesks } from "../events";
+import { inputOf } from "../input";
+import { Problem } from "../problems";
+import { note } from "../record";
+import type { Viewer } from "../viewer";
+import { openQuiz } from "./open-quiz";
+
+const body = yup
+  .object({
+    text: yup
+      .string()
+      .strict()
+      .trim()
+      .min(1, "Write what everybody should read.")
+      .max(500, "A notice to the desks has 500 characters at most.")
+      .required("text is missing: what everybody should read."),
+  })
+  .strict()
+  .noUnknown();
+
+/** What was said to the desks of a quiz since a moment, oldest first. */
+export async function deskNotices(quizId: string, since: Date): Promise<DeskNotice[]> {
+  const rows = await database()
+    .select({ id: deskNotice.id, text: deskNotice.text, from: person.name, at: deskNotice.createdAt })
+    .from(deskNotice)
+    .innerJoin(person, eq(person.id, deskNotice.authorId))
+    .where(and(eq(deskNotice.quizId, quizId), gte(deskNotice.createdAt, since)))
+    .orderBy(asc(deskNotice.createdAt));
+  return rows.map((row) => ({ ...row, at: row.at.getTime() }));
+}
+
+/** Staff of a course say something to everybody who is taking a quiz; it stands at their desks within two seconds. */
+export async function sayToDesks(viewer: Viewer, quizId: string, input: unknown): Promise<void> {
+  const { text } = inputOf(body, input);
+  const { role, quiz } = await openQuiz(viewer, quizId);
+  if (role === "student") {
+    throw new Problem(403, "staff-only", "Only those who teach this course can speak to its desks.");
+  }
+  await database().transaction(async (tx) => {
+    await tx.insert(deskNotice).values({ quizId: quiz.id, authorId: viewer.id, text });
+    await note(tx, {
+      actorId: viewer.id,
+      action: "said to the desks",
+      subject: "quiz",
+      subjectId: quiz.id,
+      details: { text },
+    });
+    await tellDesks(tx, quiz.id);
+  });
+}

@@ -1,0 +1,84 @@
+import { and, eq, gt, isNotNull, isNull } from "drizzle-orm";
+import { validate as isUuid } from "uuid";
+import * as yup from "yup";
+import { MINUTE } from "@/core/time/instants";
+import { database } from "@/data/database";
+import { attempt } from "@/data/schema";
+import { iso, now } from "../clock";
+import { tellDesks } from "../events";
+import { inputOf } from "../input";
+import { badInput, Problem } from "../problems";
+import { note } from "../record";
+import type { Viewer } from "../viewer";
+import { openQuiz } from "./open-quiz";
+
+const body = yup
+  .object({
+    minutes: yup
+      .number()
+      .strict()
+      .moreThan(0, "minutes must be more than 0.")
+      .max(1_440, "minutes must be a day at most.")
+      .required("minutes is missing: how much later the time ends."),
+    reason: yup
+      .string()
+      .strict()
+      .trim()
+      .min(1, "Say why; it goes on record.")
+      .max(500)
+      .required("reason is missing: it goes on record."),
+    attemptId: yup
+      .string()
+      .strict()
+      .test("uuid", "attemptId is not the id of an attempt.", (id) => id === undefined || isUuid(id)),
+  })
+  .strict()
+  .noUnknown();
+
+/** An instructor gives more time to one running attempt, or to all of a quiz; answers how many got it. */
+export async function extendRunning(
+  viewer: Viewer,
+  quizId: string,
+  input: unknown,
+): Promise<{ readonly extended: number }> {
+  const { minutes, reason, attemptId } = inputOf(body, input);
+  const { role, quiz } = await openQuiz(viewer, quizId);
+  if (role !== "instructor") {
+    throw new Problem(403, "instructor-only", "Only the instructor of this course can give more time.");
+  }
+  return database().transaction(async (tx) => {
+    const running = await tx
+      .select()
+      .from(attempt)
+      .where(
+        and(
+          eq(attempt.quizId, quiz.id),
+          isNull(attempt.handedInAt),
+          isNotNull(attempt.deadline),
+          gt(attempt.deadline, new Date(now())),
+          ...(attemptId === undefined ? [] : [eq(attempt.id, attemptId)]),
+        ),
+      )
+      .for("update");
+    if (attemptId !== undefined && running.length === 0) {
+      throw badInput("This attempt is not running, or has no time that ends.");
+    }
+    for (const row of running) {
+      const from = row.deadline?.getTime() ?? 0;
+      const to = from + minutes * MINUTE;
+      await tx
+        .update(attempt)
+        .set({ deadline: new Date(to) })
+        .where(eq(attempt.id, row.id));
+      await note(tx, {
+        actorId: viewer.id,
+        action: "extended",
+        subject: "attempt",
+        subjectId: row.id,
+        details: { from: iso(from), to: iso(to), reason },
+      });
+    }
+    await tellDesks(tx, quiz.id);
+    return { extended: running.length };
+  });
+}

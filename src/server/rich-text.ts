@@ -1,0 +1,56 @@
+import sanitizeHtml from "sanitize-html";
+
+const TAGS = [
+  "p",
+  "br",
+  "strong",
+  "em",
+  "b",
+  "i",
+  "u",
+  "s",
+  "sub",
+  "sup",
+  "ul",
+  "ol",
+  "li",
+  "h3",
+  "h4",
+  "blockquote",
+  "code",
+  "table",
+  "thead",
+  "tbody",
+  "tr",
+  "th",
+  "td",
+  "caption",
+  "span",
+];
+
+const AUTHORED: sanitizeHtml.IOptions = {
+  allowedTags: TAGS,
+  allowedAttributes: { th: ["scope"], td: ["colspan", "rowspan"] },
+};
+
+/** An author's rich text as it may be stored and shown: a small part of HTML, nothing that runs, loads or styles. */
+export const cleanText = (rich: string): string => sanitizeHtml(rich, AUTHORED);
+
+/** Where the files of an attempt are; a picture in an essay comes from nowhere else. */
+export const filePath = (attemptId: string, fileId: string) => `/api/attempts/${attemptId}/files/${fileId}`;
+
+/** A student's rich text: the same, with formulas as their TeX and pictures of this attempt's own files. */
+export const cleanEssay = (rich: string, attemptId: string): string =>
+  sanitizeHtml(rich, {
+    allowedTags: [...TAGS, "hr", "pre", "img", "colgroup", "col", "div"],
+    allowedAttributes: {
+      th: ["colspan", "rowspan"],
+      td: ["colspan", "rowspan"],
+      ol: ["start"],
+      img: ["src", "alt"],
+      span: ["data-type", "data-latex"],
+      div: ["data-type", "data-latex"],
+    },
+    exclusiveFilter: ({ tag, attribs }) =>
+      tag === "img" && !new RegExp(`^${filePath(attemptId, "[0-9a-f-]{36}")}$`, "i").test(attribs.src ?? ""),
+  });
