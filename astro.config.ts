@@ -1,8 +1,10 @@
+import { fileURLToPath } from "node:url";
 import node from "@astrojs/node";
 import react from "@astrojs/react";
 import tailwindcss from "@tailwindcss/vite";
 import { defineConfig } from "astro/config";
 import type { Plugin } from "vite";
+import { deskWorker } from "./tools/lib/desk-worker.mjs";
 
 /** Gives `src/main.ts` a file of its own in the server build, so that the starting scripts can load it. */
 function mainEntry(): Plugin {
@@ -28,11 +30,16 @@ function mainEntry(): Plugin {
 export default defineConfig({
   output: "server",
   adapter: node({ mode: "middleware" }),
-  integrations: [react()],
+  integrations: [react(), deskWorker()],
   devToolbar: { enabled: false },
   // The origin of every unsafe request is checked in src/middleware.ts, on any port.
   security: { checkOrigin: false },
   experimental: { csp: true },
   build: { inlineStylesheets: "never", assets: "assets" },
-  vite: { plugins: [tailwindcss(), mainEntry()], build: { sourcemap: false } },
+  vite: {
+    // Workers are bundled apart and do not see the paths of tsconfig.json.
+    resolve: { alias: { "@": fileURLToPath(new URL("./src", import.meta.url)) } },
+    plugins: [tailwindcss(), mainEntry()],
+    build: { sourcemap: false },
+  },
 });

@@ -4,11 +4,16 @@ export class Refusal extends Error {
     readonly status: number,
     readonly type: string,
     sentence: string,
+    /** What else the server said with it. */
+    readonly more: Readonly<Record<string, unknown>> = {},
   ) {
     super(sentence);
     this.name = "Refusal";
   }
 }
+
+/** In characters: 64 kB is the limit, and a character may take three bytes. */
+const LARGEST_KEPT_ALIVE = 20_000;
 
 /** Posts or gets JSON. @throws Refusal when the server refuses; TypeError when it cannot be reached. */
 export async function ask<T>(
@@ -16,19 +21,21 @@ export async function ask<T>(
   options: { readonly body?: unknown; readonly keepalive?: boolean; readonly limit?: number } = {},
 ): Promise<T> {
   const { body, keepalive = false, limit = 20_000 } = options;
+  const text = body === undefined ? undefined : JSON.stringify(body);
   const response = await fetch(path, {
     method: body === undefined ? "GET" : "POST",
-    ...(body === undefined
-      ? {}
-      : { body: JSON.stringify(body), headers: { "content-type": "application/json" } }),
-    keepalive,
+    ...(text === undefined ? {} : { body: text, headers: { "content-type": "application/json" } }),
+    // Browsers refuse to keep larger requests alive; they may still get through while the page closes.
+    keepalive: keepalive && (text?.length ?? 0) < LARGEST_KEPT_ALIVE,
     cache: "no-store",
     signal: AbortSignal.timeout(limit),
   });
   const answer = (await response.json().catch(() => null)) as { type?: string; title?: string } | null;
   if (!response.ok) {
     const sentence = answer?.title ?? "The server could not be understood. Try again in a moment.";
-    throw new Refusal(response.status, answer?.type?.split(":").at(-1) ?? "unknown", sentence);
+    throw new Refusal(response.status, answer?.type?.split(":").at(-1) ?? "unknown", sentence, {
+      ...answer,
+    });
   }
   return answer as T;
 }

@@ -3,7 +3,8 @@ import { useEffect, useState } from "react";
 import { MINUTE, SECOND } from "@/core/time/instants";
 import { lengthInWords } from "@/core/time/words";
 import { ask } from "@/ui/requests";
-import { canKeepAnswers } from "../desk/journal";
+import { canKeepAnswers } from "../desk/device-store";
+import { setUpKeeping } from "../desk/kept-desk";
 
 interface Finding {
   readonly good: boolean;
@@ -52,6 +53,8 @@ export function DeviceCheck() {
   const [findings, setFindings] = useState<readonly Finding[] | null>(null);
   useEffect(() => {
     let gone = false;
+    // Before the clock starts there is time to keep what the desk needs.
+    void setUpKeeping();
     examine().then((found) => !gone && setFindings(found));
     return () => {
       gone = true;

@@ -1,17 +1,30 @@
 import { Dialog } from "radix-ui";
 import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from "react";
 import type { DeskView } from "@/core/attempt/desk-view";
-import { spokenLength, timeOfDay } from "@/core/time/words";
+import { timeOfDay } from "@/core/time/words";
 import { Confirm } from "@/ui/Confirm";
+import { DeskFooter } from "./DeskFooter";
 import { DeskStore } from "./desk-store";
 import { EmberLine } from "./EmberLine";
 import { FinalLook } from "./FinalLook";
+import { HandInWaits } from "./HandInWaits";
 import { Head } from "./Head";
-import { QuestionSheet } from "./QuestionSheet";
-import { Spines } from "./Spines";
-import { Tools } from "./Tools";
+import { KEYS } from "./keys";
+import { Messages } from "./Messages";
+import { PageSheet } from "./PageSheet";
+import { SignInAgain } from "./SignInAgain";
+import { type Tool, Tools, toolsOf } from "./Tools";
 import { useCountdown } from "./use-countdown";
-import { KEYS, useKeys } from "./use-keys";
+import { useKeys } from "./use-keys";
+import { usePicturesAhead } from "./use-pictures-ahead";
+import { type TextSize, useViewSettings } from "./use-view-settings";
+
+const SIZES: { readonly [S in TextSize]: string } = {
+  normal: "100%",
+  large: "112.5%",
+  larger: "125%",
+  largest: "150%",
+};
 
 /** The page on which an attempt is taken. */
 export function Desk({ view }: { readonly view: DeskView }) {
@@ -19,9 +32,10 @@ export function Desk({ view }: { readonly view: DeskView }) {
   const state = useSyncExternalStore(store.subscribe, store.state, store.state);
   const countdown = useCountdown(store, state.deadline, state.startedAt);
   const [ready, setReady] = useState(false);
-  const [digitsHidden, setDigitsHidden] = useState(false);
-  const [tools, setTools] = useState(view.reference !== null);
+  const [settings, changeSettings] = useViewSettings();
+  const [tool, setTool] = useState<Tool | null>(view.reference === null ? null : "reference");
   const [leaving, setLeaving] = useState(false);
+  const [signingIn, setSigningIn] = useState(false);
   const [keysShown, setKeysShown] = useState(false);
   const showKeys = useCallback(() => setKeysShown(true), []);
 
@@ -29,12 +43,16 @@ export function Desk({ view }: { readonly view: DeskView }) {
     setReady(true);
     return store.open();
   }, [store]);
+  // All sizes are relative to the root's, so the whole desk grows, and nothing of it is cut off.
+  useEffect(() => {
+    document.documentElement.style.fontSize = SIZES[settings.textSize];
+  }, [settings.textSize]);
   useKeys(store, showKeys);
   useFocusOnTurn(state.here, state.look);
   useFinalLookInHistory(store, state.look);
+  usePicturesAhead(view.attemptId, state);
 
-  const count = view.questions.length;
-  const { here, look, phase } = state;
+  const { look, phase } = state;
   const limit = state.deadline === null ? null : state.deadline - state.startedAt;
   const left = countdown.left;
 
@@ -50,11 +68,12 @@ export function Desk({ view }: { readonly view: DeskView }) {
         store={store}
         state={state}
         countdown={countdown}
-        digitsHidden={digitsHidden}
-        onHideDigits={() => setDigitsHidden(!digitsHidden)}
+        clock={settings.clock}
+        onClock={(clock) => changeSettings({ clock })}
+        onSignIn={() => setSigningIn(true)}
         onLeave={() => setLeaving(true)}
       />
-      <NoticeBar notice={countdown.notice} left={left} />
+      <Messages store={store} state={state} notice={countdown.notice} left={left} />
       <div className="flex min-h-0 flex-1 max-lg:flex-col">
         <main id="content" className="min-w-0 flex-1 px-4 pt-8 pb-10 sm:px-10 lg:overflow-y-auto">
           {phase === "time-up" || phase === "over" ? (
@@ -62,51 +81,25 @@ export function Desk({ view }: { readonly view: DeskView }) {
           ) : look === "final" ? (
             <FinalLook store={store} state={state} left={left} />
           ) : (
-            <QuestionSheet store={store} state={state} slot={here} />
+            <PageSheet store={store} state={state} />
           )}
         </main>
-        {tools && look === "question" && <Tools view={view} onClose={() => setTools(false)} />}
+        {tool && look === "question" && (
+          <Tools
+            view={view}
+            tool={tool}
+            settings={settings}
+            onTool={setTool}
+            onSettings={changeSettings}
+            onClose={() => setTool(null)}
+          />
+        )}
       </div>
-      <footer className="grid grid-cols-[auto_1fr_auto] items-end gap-x-3 border-t border-line bg-sheet px-4 max-lg:sticky max-lg:bottom-0 sm:gap-x-6 sm:px-8">
-        <div className="flex gap-2 pb-4">
-          <button
-            type="button"
-            className="button"
-            disabled={look === "final" ? false : here <= 1}
-            onClick={() => (look === "final" ? store.go(here) : store.go(here - 1))}
-          >
-            <span aria-hidden="true">←</span>
-            <span className="sr-only">{look === "final" ? "Back to question" : "Previous question,"}</span>
-            {look === "final" ? here : here > 1 ? here - 1 : ""}
-          </button>
-        </div>
-        <div className="min-w-0 max-sm:col-span-3 max-sm:row-start-1">
-          <Spines state={state} onGo={(slot) => store.go(slot)} />
-        </div>
-        <div className="flex items-center justify-end gap-3 pb-4 max-sm:col-start-3">
-          {!tools && look === "question" && (
-            <button type="button" className="button button-quiet" onClick={() => setTools(true)}>
-              {view.reference ? "Reference" : "Brief"}
-            </button>
-          )}
-          {look === "question" && here < count && (
-            <button type="button" className="button" onClick={() => store.go(here + 1)}>
-              <span className="sr-only">Next question,</span>
-              {here + 1}
-              <span aria-hidden="true">→</span>
-            </button>
-          )}
-          {look === "question" && (
-            <button
-              type="button"
-              className="button border-indigo text-indigo"
-              onClick={() => store.look("final")}
-            >
-              Final look
-            </button>
-          )}
-        </div>
-      </footer>
+      <DeskFooter
+        store={store}
+        state={state}
+        onTools={tool ? null : () => setTool(toolsOf(view)[0]?.[0] ?? "brief")}
+      />
       <Confirm
         open={leaving}
         onOpenChange={setLeaving}
@@ -126,6 +119,19 @@ export function Desk({ view }: { readonly view: DeskView }) {
           </p>
         )}
       </Confirm>
+      <Confirm
+        open={state.asking !== null}
+        onOpenChange={(open) => !open && store.stay()}
+        title="Close it and move on?"
+        yes="Move on"
+        no="Stay"
+        busy={state.busy === "turning"}
+        onYes={() => state.asking && void store.turn(state.asking)}
+      >
+        <p>{state.asking?.words}</p>
+      </Confirm>
+      <SignInAgain store={store} open={signingIn} onOpenChange={setSigningIn} />
+      <HandInWaits store={store} state={state} />
       <Dialog.Root open={keysShown} onOpenChange={setKeysShown}>
         <Dialog.Portal>
           <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/35 night:bg-paper/70" />
@@ -148,17 +154,6 @@ export function Desk({ view }: { readonly view: DeskView }) {
         </Dialog.Portal>
       </Dialog.Root>
     </div>
-  );
-}
-
-/** A notice when time runs low: shown for a while, never in the way. */
-function NoticeBar({ notice, left }: { readonly notice: number | null; readonly left: number | null }) {
-  const SHOWN_FOR = 12_000;
-  if (notice === null || left === null || left <= 0 || left < notice - SHOWN_FOR) return null;
-  return (
-    <p className="border-b border-line bg-ochre-2 px-4 py-1.5 text-center text-ochre sm:px-8">
-      {spokenLength(notice)} left.
-    </p>
   );
 }
 
@@ -185,9 +180,15 @@ function useFocusOnTurn(here: number, look: string): void {
       turned.current = true;
       return;
     }
-    document
-      .getElementById(look === "final" ? "final-look" : `question-${here}`)
-      ?.focus({ preventScroll: true });
+    const heading = document.getElementById(look === "final" ? "final-look" : `question-${here}`);
+    // Working in a question of the page makes it the one that is here; the focus stays where it is then.
+    if (!heading || heading.closest("section")?.contains(document.activeElement)) return;
+    heading.focus({ preventScroll: true });
+    const page = heading.closest("[data-page]");
+    if (page && page.querySelectorAll("section").length > 1) {
+      heading.closest("section")?.scrollIntoView({ block: "start" });
+      return;
+    }
     document.getElementById("content")?.scrollTo({ top: 0 });
     if (matchMedia("(max-width: 63.99rem)").matches) scrollTo({ top: 0 });
   }, [here, look]);

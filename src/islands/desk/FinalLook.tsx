@@ -1,10 +1,11 @@
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { headingOf, summaryOf } from "@/core/kinds/answering";
 import { firstWords, plainText } from "@/core/kinds/text";
 import { MINUTE } from "@/core/time/instants";
 import { counted, spokenLength, timeWithSeconds } from "@/core/time/words";
 import { Confirm } from "@/ui/Confirm";
-import type { DeskState, DeskStore, SlotState } from "./desk-store";
+import type { DeskState, SlotState } from "./desk-state";
+import type { DeskStore } from "./desk-store";
 
 interface FinalLookProps {
   readonly store: DeskStore;
@@ -20,9 +21,12 @@ interface Line {
 /** The page before handing in: what is empty, what is folded, what is answered, and the one way to hand in. */
 export function FinalLook({ store, state, left }: FinalLookProps) {
   const lines = state.slots.map((record, i) => ({ slot: i + 1, record }));
-  const empty = lines.filter(({ record }) => record.fill.state !== "full");
-  const folded = lines.filter(({ record }) => record.fill.state === "full" && record.folded);
-  const answered = lines.filter(({ record }) => record.fill.state === "full" && !record.folded);
+  const open = lines.filter(({ record }) => record.standing === "open");
+  const empty = open.filter(({ record }) => record.fill.state !== "full");
+  const folded = open.filter(({ record }) => record.fill.state === "full" && record.folded);
+  const answered = open.filter(({ record }) => record.fill.state === "full" && !record.folded);
+  const closed = lines.filter(({ record }) => record.standing === "closed");
+  const ahead = lines.filter(({ record }) => record.standing === "ahead");
   const begun = lines.filter(({ record }) => record.fill.state !== "empty").length;
   const nothing = lines.length - begun;
   const incomplete = lines.filter(({ record }) => record.fill.state === "part").length;
@@ -40,9 +44,17 @@ export function FinalLook({ store, state, left }: FinalLookProps) {
           Nothing is handed in yet.{" "}
           {left === null ? "There is no time limit." : `You have ${aboutLeft(left)} left.`}
         </p>
+        {store.view.order.rule === "one-way" && (
+          <p className="mt-2">
+            This quiz goes one way: only {open.length === 1 ? `question ${open[0]?.slot}` : "what is open"}{" "}
+            can be gone back to.
+          </p>
+        )}
         <Group title="Still empty or not complete" lines={empty} store={store} />
         <Group title="Corner folded" lines={folded} store={store} />
         <Group title="Answered" lines={answered} store={store} />
+        <Group title="Closed" lines={closed} store={store} />
+        <Group title="Not opened yet" lines={ahead} store={store} />
       </div>
       <HandIn
         store={store}
@@ -51,7 +63,7 @@ export function FinalLook({ store, state, left }: FinalLookProps) {
         begun={begun}
         nothing={nothing}
         incomplete={incomplete}
-        firstOpen={(empty[0] ?? folded[0])?.slot ?? state.here}
+        firstOpen={(empty[0] ?? folded[0] ?? open[0])?.slot ?? null}
       />
     </div>
   );
@@ -78,29 +90,43 @@ function Group({
       <h3 className="small font-bold">{title}</h3>
       <ul className="mt-1.5 border-t border-line">
         {lines.map(({ slot, record }) => {
-          const question = store.view.questions[slot - 1];
-          if (!question) return null;
-          const summary = summaryOf(question, record.answer);
-          const words = record.fill.state === "full" ? firstWords(summary, 48) : record.fill.words;
+          const { question, fill, standing } = record;
+          const isFull = fill.state === "full";
+          const words =
+            standing === "ahead"
+              ? ""
+              : isFull
+                ? question
+                  ? firstWords(summaryOf(question, record.answer), 48)
+                  : "answered"
+                : fill.words;
           return (
             <li
               key={slot}
               className="grid grid-cols-[2.25rem_minmax(0,1fr)_auto] items-center gap-x-3 border-b border-line py-2 sm:grid-cols-[2.25rem_minmax(0,1fr)_12rem_auto]"
             >
               <span className="font-read text-xl text-indigo">{slot}</span>
-              <span className="reading truncate text-base">{plainText(headingOf(question))}</span>
+              <span className="reading truncate text-base">
+                {question ? (
+                  plainText(headingOf(question))
+                ) : (
+                  <span className="text-ink-2">{standing === "closed" ? "closed" : "not opened"}</span>
+                )}
+              </span>
               <span
-                className={`text-[0.8125rem] max-sm:col-start-2 max-sm:row-start-2 ${record.fill.state === "full" ? "" : "text-ink-2"}`}
+                className={`text-[0.8125rem] max-sm:col-start-2 max-sm:row-start-2 ${isFull ? "" : "text-ink-2"}`}
               >
                 {words}
               </span>
-              <button
-                type="button"
-                className="button max-sm:row-span-2 max-sm:row-start-1 max-sm:col-start-3"
-                onClick={() => store.go(slot)}
-              >
-                Go<span className="sr-only"> to question {slot}</span>
-              </button>
+              {standing === "open" && (
+                <button
+                  type="button"
+                  className="button max-sm:row-span-2 max-sm:row-start-1 max-sm:col-start-3"
+                  onClick={() => store.go(slot)}
+                >
+                  Go<span className="sr-only"> to question {slot}</span>
+                </button>
+              )}
             </li>
           );
         })}
@@ -113,22 +139,19 @@ interface HandInProps extends FinalLookProps {
   readonly begun: number;
   readonly nothing: number;
   readonly incomplete: number;
-  readonly firstOpen: number;
+  /** Null when every question is closed. */
+  readonly firstOpen: number | null;
 }
 
 function HandIn({ store, state, left, begun, nothing, incomplete, firstOpen }: HandInProps) {
   const [asking, setAsking] = useState(false);
-  const [problem, setProblem] = useState<string | null>(null);
   const total = state.slots.length;
+  const waits = state.phase === "hand-in-waits";
   const busy = state.phase !== "running";
-  const handIn = async () => {
-    setProblem(null);
-    try {
-      await store.handIn();
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
-  };
+  // The dialog that says that it waits takes this one's place.
+  useEffect(() => {
+    if (waits) setAsking(false);
+  }, [waits]);
   const incompleteWords =
     incomplete === 0
       ? ""
@@ -150,16 +173,15 @@ function HandIn({ store, state, left, begun, nothing, incomplete, firstOpen }: H
         <button
           type="button"
           className="button button-main mt-4 min-h-12 w-full text-base"
-          onClick={() => {
-            setProblem(null);
-            setAsking(true);
-          }}
+          onClick={() => setAsking(true)}
         >
           Hand in
         </button>
-        <button type="button" className="button mt-2.5 min-h-10 w-full" onClick={() => store.go(firstOpen)}>
-          Back to question {firstOpen}
-        </button>
+        {firstOpen !== null && (
+          <button type="button" className="button mt-2.5 min-h-10 w-full" onClick={() => store.go(firstOpen)}>
+            Back to question {firstOpen}
+          </button>
+        )}
       </div>
       {state.deadline !== null && (
         <p className="small mt-3.5">
@@ -174,8 +196,8 @@ function HandIn({ store, state, left, begun, nothing, incomplete, firstOpen }: H
         yes="Hand in"
         no="Not yet"
         busy={busy}
-        problem={problem}
-        onYes={handIn}
+        problem={state.problem}
+        onYes={() => void store.handIn()}
       >
         <p>
           {begun} of {total} answered{nothing > 0 ? `, ${nothing} empty` : ""}.{" "}

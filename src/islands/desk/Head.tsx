@@ -1,9 +1,11 @@
 import { Check, CloudOff, LoaderCircle, TriangleAlert } from "lucide-react";
 import { MINUTE } from "@/core/time/instants";
 import { clockDigits, spokenLength, timeWithSeconds } from "@/core/time/words";
-import type { DeskState, DeskStore } from "./desk-store";
+import type { DeskState } from "./desk-state";
+import type { DeskStore } from "./desk-store";
 import { type SaveWords, saveWords } from "./save-words";
 import { type Countdown, isLastMinute } from "./use-countdown";
+import type { ClockForm } from "./use-view-settings";
 
 const SIGNS = { safe: Check, working: LoaderCircle, waiting: CloudOff, refused: TriangleAlert } as const;
 const MOODS: { readonly [M in SaveWords["mood"]]: string } = {
@@ -17,13 +19,14 @@ interface HeadProps {
   readonly store: DeskStore;
   readonly state: DeskState;
   readonly countdown: Countdown;
-  readonly digitsHidden: boolean;
-  readonly onHideDigits: () => void;
+  readonly clock: ClockForm;
+  readonly onClock: (clock: ClockForm) => void;
+  readonly onSignIn: () => void;
   readonly onLeave: () => void;
 }
 
 /** The head of the desk: what it is, whether all is saved, and the time. */
-export function Head({ store, state, countdown, digitsHidden, onHideDigits, onLeave }: HeadProps) {
+export function Head({ store, state, countdown, clock, onClock, onSignIn, onLeave }: HeadProps) {
   const { view } = store;
   const saving = saveWords(state, view.zone);
   const Sign = SIGNS[saving.mood];
@@ -47,9 +50,9 @@ export function Head({ store, state, countdown, digitsHidden, onHideDigits, onLe
           {saving.words}
         </p>
         {saving.mood === "refused" && state.sending.kind === "signed-out" && (
-          <a className="button" href="/sign-in" target="_blank" rel="noopener">
+          <button type="button" className="button" onClick={onSignIn}>
             Sign in again
-          </a>
+          </button>
         )}
         {(saving.mood === "waiting" || saving.mood === "working") && (
           <button type="button" className="button" onClick={() => void store.saveNow()}>
@@ -57,13 +60,7 @@ export function Head({ store, state, countdown, digitsHidden, onHideDigits, onLe
           </button>
         )}
       </div>
-      <Clock
-        state={state}
-        store={store}
-        countdown={countdown}
-        digitsHidden={digitsHidden}
-        onHideDigits={onHideDigits}
-      />
+      <Clock state={state} store={store} countdown={countdown} clock={clock} onClock={onClock} />
       <button type="button" className="button button-quiet" onClick={onLeave}>
         <span>
           Leave<span className="max-sm:sr-only"> for now</span>
@@ -73,7 +70,11 @@ export function Head({ store, state, countdown, digitsHidden, onHideDigits, onLe
   );
 }
 
-function Clock({ state, store, countdown, digitsHidden, onHideDigits }: Omit<HeadProps, "onLeave">) {
+/** In minutes only, the seconds come back for the last two. */
+const digitsOf = (left: number, clock: ClockForm): string =>
+  clock === "minutes" && left > 2 * MINUTE ? `${Math.ceil(left / MINUTE)} min` : clockDigits(left);
+
+function Clock({ state, store, countdown, clock, onClock }: Omit<HeadProps, "onLeave" | "onSignIn">) {
   const { left } = countdown;
   const { limitMinutes, zone } = store.view;
   if (left === null || state.deadline === null) {
@@ -87,15 +88,24 @@ function Clock({ state, store, countdown, digitsHidden, onHideDigits }: Omit<Hea
         aria-label="Time left"
         className={`min-w-[5.25rem] text-[1.625rem] sm:text-right leading-none font-bold ${last ? "text-ember" : ""}`}
       >
-        {digitsHidden ? <span className="text-base font-normal text-ink-2">hidden</span> : clockDigits(left)}
+        {clock === "hidden" ? (
+          <span className="text-base font-normal text-ink-2">hidden</span>
+        ) : (
+          digitsOf(left, clock)
+        )}
       </div>
       <p className="small leading-snug">
         {limitMinutes !== null && <span className="block">of {clockDigits(limitMinutes * MINUTE)}</span>}
         ends {timeWithSeconds(state.deadline, zone)}
       </p>
-      <button type="button" className="button" onClick={onHideDigits} aria-pressed={digitsHidden}>
+      <button
+        type="button"
+        className="button"
+        onClick={() => onClock(clock === "hidden" ? "digits" : "hidden")}
+        aria-pressed={clock === "hidden"}
+      >
         <span>
-          {digitsHidden ? "Show" : "Hide"}
+          {clock === "hidden" ? "Show" : "Hide"}
           <span className="max-sm:sr-only"> digits</span>
         </span>
       </button>

@@ -1,59 +1,67 @@
-import type { DeskState, SlotState } from "./desk-store";
+import { useEffect, useRef } from "react";
+import type { DeskView } from "@/core/attempt/desk-view";
+import type { DeskState } from "./desk-state";
+import { Spine } from "./Spine";
 
 interface SpinesProps {
   readonly state: DeskState;
+  readonly sections: DeskView["sections"];
   readonly onGo: (slot: number) => void;
 }
 
-/** The spine in words, for its tooltip and for screen readers. */
-function spineWords(slot: number, spine: SlotState, here: boolean): string {
-  return [
-    `Question ${slot}`,
-    here ? "here" : "",
-    spine.fill.state === "part" ? spine.fill.words : spine.fill.state === "full" ? "answered" : "empty",
-    spine.folded ? "corner folded" : "",
-    spine.saved ? "" : "not on the server yet",
-  ]
-    .filter(Boolean)
-    .join(", ");
+/** With more spines than this they narrow and stand in groups, a group for each section. */
+const MANY = 30;
+
+interface SpineGroup {
+  readonly title: string | null;
+  readonly first: number;
+  readonly slots: number;
+}
+
+function groupsOf(sections: DeskView["sections"], slots: number): SpineGroup[] {
+  if (slots <= MANY) return [{ title: null, first: 1, slots }];
+  let next = 1;
+  return sections.map((section) => {
+    const first = next;
+    next += section.slots;
+    return { ...section, first };
+  });
 }
 
 /** The row of questions along the bottom, like the spines of books on a shelf. */
-export function Spines({ state, onGo }: SpinesProps) {
-  const narrow = state.slots.length > 30;
+export function Spines({ state, sections, onGo }: SpinesProps) {
+  const row = useRef<HTMLElement>(null);
+  const count = state.slots.length;
+  const narrow = count > MANY;
+  useEffect(() => {
+    const here = row.current?.querySelector(`[data-spine="${state.here}"]`);
+    if (narrow) here?.scrollIntoView({ block: "nearest", inline: "center" });
+  }, [narrow, state.here]);
   return (
-    <nav aria-label="Questions" className="min-w-0 overflow-x-auto overflow-y-hidden">
-      <ol className="flex h-[4.25rem] items-end justify-center-safe gap-1 px-1">
-        {state.slots.map((spine, i) => {
-          const slot = i + 1;
-          const here = state.look === "question" && state.here === slot;
-          const words = spineWords(slot, spine, here);
-          const foot = spine.fill.state === "full" ? "w-full" : spine.fill.state === "part" ? "w-1/2" : "w-0";
-          return (
-            <li key={slot} className="shrink-0">
-              <button
-                type="button"
-                title={words}
-                aria-label={words}
-                aria-current={here ? "step" : undefined}
-                onClick={() => onGo(slot)}
-                className={`relative block overflow-hidden rounded-t-sm border bg-sheet pt-2 text-[0.8125rem] font-bold focus-visible:outline-offset-[-3px] ${narrow ? "w-7" : "w-[2.375rem]"} ${here ? "h-14 border-2 border-ink text-ink" : "h-11 border-line-2 text-ink-2 hover:border-control"}`}
-              >
-                <span className="absolute inset-x-0 top-2">{slot}</span>
-                {spine.folded && (
-                  <svg className="absolute top-0 right-0 size-3.5" viewBox="0 0 14 14" aria-hidden="true">
-                    <path d="M0 0h14v14z" className="fill-paper" />
-                    <path d="M0 0v14h14z" className="fill-ochre" />
-                  </svg>
-                )}
-                <span
-                  className={`absolute bottom-0 left-0 h-4 ${foot} ${spine.saved ? "bg-ink" : "border-t-2 border-dashed border-ink bg-sunk"}`}
-                />
-              </button>
-            </li>
-          );
-        })}
-      </ol>
+    <nav ref={row} aria-label="Questions" className="relative min-w-0 overflow-x-auto overflow-y-hidden">
+      <div className="flex items-end justify-center-safe gap-4 px-1">
+        {groupsOf(sections, count).map((group) => (
+          <div key={group.first} className="shrink-0">
+            {group.title && <p className="small max-w-40 truncate pt-1 leading-tight">{group.title}</p>}
+            <ol className={`flex items-end gap-1 ${narrow ? "h-[3.75rem]" : "h-[4.25rem]"}`}>
+              {state.slots.slice(group.first - 1, group.first - 1 + group.slots).map((spine, i) => {
+                const slot = group.first + i;
+                return (
+                  <li key={slot} data-spine={slot} className="shrink-0">
+                    <Spine
+                      slot={slot}
+                      spine={spine}
+                      here={state.look === "question" && state.here === slot}
+                      narrow={narrow}
+                      onGo={onGo}
+                    />
+                  </li>
+                );
+              })}
+            </ol>
+          </div>
+        ))}
+      </div>
     </nav>
   );
 }

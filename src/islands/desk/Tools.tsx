@@ -1,40 +1,66 @@
 import { Tabs } from "radix-ui";
+import { lazy, Suspense } from "react";
 import type { DeskView } from "@/core/attempt/desk-view";
+import { type ClockForm, TEXT_SIZES, type TextSize, type ViewSettings } from "./use-view-settings";
+
+/** Loaded when it is taken out. */
+const Calculator = lazy(() => import("./Calculator").then((module) => ({ default: module.Calculator })));
+
+export type Tool = "reference" | "calculator" | "brief" | "view";
 
 interface ToolsProps {
   readonly view: DeskView;
+  readonly tool: Tool;
+  readonly settings: ViewSettings;
+  readonly onTool: (tool: Tool) => void;
+  readonly onSettings: (change: Partial<ViewSettings>) => void;
   readonly onClose: () => void;
 }
 
-/** The right margin: the reference sheet and the brief, at hand and foldable. */
-export function Tools({ view, onClose }: ToolsProps) {
+/** The tools that this quiz has at hand. */
+export const toolsOf = (view: DeskView): readonly (readonly [Tool, string])[] => [
+  ...(view.reference ? ([["reference", "Reference"]] as const) : []),
+  ...(view.calculator === "none" ? [] : ([["calculator", "Calculator"]] as const)),
+  ["brief", "Brief"],
+  ["view", "View"],
+];
+
+/** The right margin: the reference sheet, the calculator, the brief and how the desk is looked at; it folds away. */
+export function Tools({ view, tool, settings, onTool, onSettings, onClose }: ToolsProps) {
   const tab =
-    "button button-quiet data-[state=active]:border-line-2 data-[state=active]:bg-sheet data-[state=inactive]:text-ink-2";
+    "button button-quiet px-2! data-[state=active]:border-line-2 data-[state=active]:bg-sheet data-[state=inactive]:text-ink-2";
   return (
     <aside
-      aria-label="Reference and brief"
-      className="border-line bg-margin px-4 py-5 max-lg:border-t lg:w-[18.75rem] lg:shrink-0 lg:overflow-y-auto lg:border-l lg:px-5"
+      aria-label="Beside the question"
+      className="border-line bg-margin px-4 py-5 max-lg:border-t lg:w-[20rem] lg:shrink-0 lg:overflow-y-auto lg:border-l"
     >
-      <Tabs.Root defaultValue={view.reference ? "reference" : "brief"}>
-        <div className="flex items-center justify-between">
-          <Tabs.List aria-label="Beside the question" className="flex gap-1">
-            {view.reference && (
-              <Tabs.Trigger value="reference" className={tab}>
-                Reference
+      <Tabs.Root value={tool} onValueChange={(value) => onTool(value as Tool)}>
+        <div className="flex flex-wrap items-center justify-between gap-1">
+          <Tabs.List aria-label="Beside the question" className="flex flex-wrap gap-1">
+            {toolsOf(view).map(([name, title]) => (
+              <Tabs.Trigger key={name} value={name} className={tab}>
+                {title}
               </Tabs.Trigger>
-            )}
-            <Tabs.Trigger value="brief" className={tab}>
-              Brief
-            </Tabs.Trigger>
+            ))}
           </Tabs.List>
-          <button type="button" className="button button-quiet" onClick={onClose}>
-            Fold away
+          <button type="button" className="button button-quiet px-2!" onClick={onClose}>
+            Fold<span className="sr-only"> away</span>
           </button>
         </div>
         {view.reference && (
           <Tabs.Content value="reference" className="reading mt-4">
             {/* biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in */}
             <div dangerouslySetInnerHTML={{ __html: view.reference }} />
+          </Tabs.Content>
+        )}
+        {view.calculator !== "none" && (
+          // It stays on the desk while another tool is read, so that its tape is not lost.
+          <Tabs.Content value="calculator" className="mt-4 data-[state=inactive]:hidden" forceMount>
+            {tool === "calculator" && (
+              <Suspense fallback={<p className="small">Taking the calculator out …</p>}>
+                <Calculator level={view.calculator} />
+              </Suspense>
+            )}
           </Tabs.Content>
         )}
         <Tabs.Content value="brief" className="mt-4">
@@ -55,7 +81,76 @@ export function Tools({ view, onClose }: ToolsProps) {
             ))}
           </dl>
         </Tabs.Content>
+        <Tabs.Content value="view" className="mt-4 grid gap-5">
+          <Choice
+            title="Text size"
+            name="text-size"
+            value={settings.textSize}
+            options={TEXT_SIZES.map((size) => [size, SIZE_WORDS[size]])}
+            onChoose={(textSize) => onSettings({ textSize })}
+          />
+          <Choice
+            title="Clock"
+            name="clock-form"
+            value={settings.clock}
+            options={CLOCK_FORMS}
+            onChoose={(clock) => onSettings({ clock })}
+          />
+          <p className="small">Notices come whatever the clock shows.</p>
+          <p className="small">
+            <a className="inline-block py-1" href="/help/desk" target="_blank" rel="noopener">
+              What is on the desk
+            </a>{" "}
+            explains each thing once, in a page of its own.
+          </p>
+        </Tabs.Content>
       </Tabs.Root>
     </aside>
+  );
+}
+
+const SIZE_WORDS: { readonly [S in TextSize]: string } = {
+  normal: "as it is",
+  large: "a little larger",
+  larger: "larger",
+  largest: "much larger",
+};
+const CLOCK_FORMS: readonly (readonly [ClockForm, string])[] = [
+  ["digits", "minutes and seconds"],
+  ["minutes", "minutes only, seconds near the end"],
+  ["hidden", "no digits"],
+];
+
+function Choice<T extends string>({
+  title,
+  name,
+  value,
+  options,
+  onChoose,
+}: {
+  readonly title: string;
+  readonly name: string;
+  readonly value: T;
+  readonly options: readonly (readonly [T, string])[];
+  readonly onChoose: (value: T) => void;
+}) {
+  return (
+    <fieldset>
+      <legend className="small font-bold">{title}</legend>
+      <div className="mt-1.5 border-t border-line">
+        {options.map(([option, words]) => (
+          <label key={option} className="flex min-h-9 items-center gap-2.5 border-b border-line">
+            <input
+              type="radio"
+              name={name}
+              className="size-4 accent-indigo"
+              checked={value === option}
+              onChange={() => onChoose(option)}
+            />
+            {words}
+          </label>
+        ))}
+      </div>
+    </fieldset>
   );
 }

@@ -1,46 +1,28 @@
-import type { AttemptPulse, DeskView, SaveReceipt } from "@/core/attempt/desk-view";
+import type { AttemptPulse, DeskPages, DeskView, SaveReceipt } from "@/core/attempt/desk-view";
+import type { TriedPart } from "@/core/attempt/standing";
 import { type JournalEntry, mergeEntries, writtenOrder } from "@/core/journal/merge";
-import { type Answer, fillOf, readAnswer, summaryOf } from "@/core/kinds/answering";
-import type { Fill } from "@/core/kinds/kind";
+import { type Answer, fillOf, summaryOf } from "@/core/kinds/answering";
 import { type Instant, SECOND } from "@/core/time/instants";
 import { ask, Refusal } from "@/ui/requests";
+import {
+  type DeskState,
+  finishing,
+  goingTo,
+  initialState,
+  type SlotState,
+  slotFrom,
+  type Turn,
+  withPages,
+} from "./desk-state";
+import { FileQueue, type PendingFile } from "./file-queue";
 import { Journal } from "./journal";
+import { forgetKeptDesk, keepDesk, keptOffset, notedHere, noteHere, noteOffset, wasKept } from "./kept-desk";
 import { Sender, type SendState } from "./sender";
 import { ServerClock } from "./server-clock";
+import { WaitingHandIn } from "./waiting-hand-in";
 
-/** What stands in a slot on this screen. */
-export interface SlotState {
-  readonly answer: Answer | null;
-  readonly folded: boolean;
-  readonly ruledOut: readonly string[];
-  readonly fill: Fill;
-  /** Whether the server has all of it. */
-  readonly saved: boolean;
-}
-
-/** Another device wrote later: what stood here before, in one line. */
-export interface Replaced {
-  readonly slot: number;
-  readonly before: string;
-}
-
-export interface DeskState {
-  readonly slots: readonly SlotState[];
-  readonly here: number;
-  readonly look: "question" | "final";
-  readonly sending: SendState;
-  /** When everything was saved last, by the server's time; null: nothing to save yet. */
-  readonly savedAt: Instant | null;
-  /** Since when the server cannot be reached. */
-  readonly unreachableSince: Instant | null;
-  readonly allSaved: boolean;
-  readonly keepsOnDevice: boolean;
-  readonly startedAt: Instant;
-  readonly deadline: Instant | null;
-  /** "running", or what became of it. */
-  readonly phase: "running" | "handing-in" | "time-up" | "over";
-  readonly replaced: Replaced | null;
-}
+/** Said where something needs the server and the server is not there. */
+const NEEDS_CONNECTION = "There is no connection just now; everything is kept. Try again in a moment.";
 
 /** A typed text is journalled at every pause this long, and sent after the longer one. */
 const TYPING_PAUSE = 300;
@@ -51,6 +33,7 @@ const PULSE = 20 * SECOND;
 export class DeskStore {
   readonly clock: ServerClock;
   readonly journal: Journal;
+  readonly files: FileQueue;
   readonly #sender: Sender;
   /** This page as a writer of the journal. */
   readonly #device = crypto.randomUUID();
@@ -60,40 +43,47 @@ export class DeskStore {
   #channel: BroadcastChannel | null = null;
   #lastWritten = 0;
   #pulseTimer: ReturnType<typeof setInterval> | undefined;
+  #confirmed: boolean;
+  #sentHere: number;
+  readonly #dismissed = new Set<string>();
+  #events: EventSource | null = null;
+  #handIn: WaitingHandIn | null = null;
   #state: DeskState;
 
   constructor(readonly view: DeskView) {
     this.clock = new ServerClock(view.clock.serverNow, arrival());
     this.journal = new Journal(view.attemptId);
+    this.#confirmed = view.confirmed;
+    this.#sentHere = view.here;
     for (const record of view.answers) this.#entries.set(record.slot, record);
     this.#sender = new Sender({
       post: (entries, keepalive) => this.#post(entries, keepalive),
       onReceipt: (receipt) => this.#receive(receipt),
       onState: (sending) => this.#sendingIs(sending),
       onOver: () => void this.#isOver(),
+      onRefused: (slots, type) => this.#refused(slots, type),
     });
-    this.#state = {
-      slots: view.questions.map((_, i) => this.#slotFrom(i + 1)),
-      here: Math.min(view.here, view.questions.length),
-      look: "question",
-      sending: { kind: "idle" },
-      savedAt: view.answers.length > 0 ? view.clock.serverNow : null,
-      unreachableSince: null,
-      allSaved: true,
-      keepsOnDevice: true,
-      startedAt: view.clock.startedAt,
-      deadline: view.clock.deadline,
-      phase: "running",
-      replaced: null,
-    };
+    this.files = new FileQueue({
+      attemptId: view.attemptId,
+      onChange: (files) => this.#set({ files }),
+      onArrived: (file) => this.#fileArrived(file),
+    });
+    this.#state = initialState(view, this.#entries);
   }
 
   /** Takes up work in the browser: the journal, the start of the clock, and the listening. Answers how to stop. */
   open(): () => void {
-    void this.#recover();
-    if (!this.view.confirmed) void this.#confirm();
+    // A page that this device had kept brings the time at which it was made; the device's own clock carries it on.
+    if (wasKept()) this.clock.resume(Date.now() + keptOffset());
+    void this.#recover().then(() => this.files.open());
+    this.#listen();
+    if (!this.view.confirmed && !wasKept()) void this.#confirm();
     else void this.measure();
-    this.#pulseTimer = setInterval(() => void this.measure(), PULSE);
+    this.#pulseTimer = setInterval(() => {
+      void this.measure();
+      if (this.#events?.readyState === EventSource.CLOSED) this.#listen();
+    }, PULSE);
+    keepDesk(this.view.attemptId);
     const hidden = () => {
       if (document.visibilityState === "hidden") this.leave();
       else void this.measure();
@@ -101,6 +91,8 @@ export class DeskStore {
     const online = () => {
       void this.#sender.send();
       void this.measure();
+      this.files.retry();
+      void this.#handIn?.try();
     };
     const leave = () => this.leave();
     document.addEventListener("visibilitychange", hidden);
@@ -116,6 +108,9 @@ export class DeskStore {
       removeEventListener("pageshow", online);
       removeEventListener("online", online);
       this.#channel?.close();
+      this.#events?.close();
+      this.#handIn?.stop();
+      this.files.stop();
       this.#sender.stop();
     };
   }
@@ -162,15 +157,80 @@ export class DeskStore {
     this.#commit(slot, 0);
   }
 
+  /** Goes to a question: at once, by turning a page on the server, or not at all, which is said. */
   go(slot: number): void {
-    if (slot < 1 || slot > this.view.questions.length) return;
+    if (slot < 1 || slot > this.#state.slots.length || this.#state.busy) return;
     this.commitTyping();
-    this.#set({ here: slot, look: "question", replaced: null });
+    const going = goingTo(this.#state, this.view.order, slot);
+    if (going.kind === "here") {
+      this.#set({ here: slot, look: "question", replaced: null, problem: null });
+    } else if (going.kind === "not") this.#set({ problem: going.words });
+    else if (going.words !== null) this.#set({ asking: { ...going, words: going.words }, problem: null });
+    else void this.turn(going);
+  }
+
+  /** The slot that is on the screen became another one by scrolling or by the focus: noted, nothing moves. */
+  at(slot: number): void {
+    if (slot !== this.#state.here) this.#set({ here: slot });
+  }
+
+  /** On to the final look; where each question is told once it is left, the last one is told first. */
+  finish(): void {
+    if (this.#state.busy) return;
+    this.commitTyping();
+    const going = finishing(this.#state, this.view.order);
+    if (going.kind !== "turn") this.look("final");
+    else if (going.words !== null) this.#set({ asking: { ...going, words: going.words }, problem: null });
+    else void this.turn(going);
+  }
+
+  stay(): void {
+    this.#set({ asking: null });
+  }
+
+  /** Turns a page on the server: what is left is closed or told, what comes is sent. */
+  async turn({ from, to }: Pick<Turn, "from" | "to">): Promise<void> {
+    this.#set({ busy: "turning", problem: null });
+    try {
+      await this.saveNow();
+      if (!this.#sender.isDone) throw new TypeError("unsaved");
+      const pages = await ask<DeskPages>(`/api/attempts/${this.view.attemptId}/move`, {
+        body: { from, to },
+        limit: 10_000,
+      });
+      const left = this.view.order.pages[from] ?? [];
+      this.#adoptPages(pages, left);
+      const wasTold = this.view.order.tellAtOnce && left.some((slot) => this.#slot(slot).told !== null);
+      const next = this.view.order.pages[to]?.[0] ?? this.#state.here;
+      this.#set({ busy: null, asking: null, look: "question", ...(wasTold ? {} : { here: next }) });
+    } catch (error) {
+      const words = error instanceof Refusal ? error.message : NEEDS_CONNECTION;
+      this.#set({ busy: null, asking: null, problem: words });
+      if (error instanceof Refusal && error.type === "closed") void this.#refetchPages();
+    }
+  }
+
+  /** Checks the answer to a question, where the quiz allows tries. */
+  async check(slot: number): Promise<void> {
+    if (this.#state.busy) return;
+    this.#set({ busy: "checking", problem: null });
+    try {
+      await this.saveNow();
+      if (!this.#sender.isDone) throw new TypeError("unsaved");
+      const tries = await ask<TriedPart[]>(`/api/attempts/${this.view.attemptId}/check`, {
+        body: { slot },
+        limit: 10_000,
+      });
+      this.#setSlot(slot, { ...this.#slot(slot), tries });
+      this.#set({ busy: null });
+    } catch (error) {
+      this.#set({ busy: null, problem: error instanceof Refusal ? error.message : NEEDS_CONNECTION });
+    }
   }
 
   look(look: DeskState["look"]): void {
     this.commitTyping();
-    this.#set({ look });
+    this.#set({ look, problem: null });
   }
 
   /** Puts what is still being typed into the journal: on leaving a field, a question or the page. */
@@ -187,38 +247,73 @@ export class DeskStore {
   /** The page is being hidden or left: everything goes out now. */
   leave(): void {
     this.commitTyping();
-    void this.#sender.send({ keepalive: true });
+    const { here } = this.#state;
+    noteHere(this.view.attemptId, here);
+    if (!this.#sender.isDone) void this.#sender.send({ keepalive: true });
+    else if (here !== this.#sentHere) void this.#post([], true).catch(() => {});
   }
 
-  /** Hands in, once everything is on the server. @throws Error with a sentence when it cannot be done now. */
-  async handIn(): Promise<void> {
-    this.#set({ phase: "handing-in" });
-    try {
-      await this.saveNow();
-      if (!this.#sender.isDone && this.#state.phase === "handing-in") {
-        throw new Error(
-          "Some answers are not on the server yet, so nothing is handed in. It goes on trying; press again in a moment.",
-        );
-      }
-      const { slip } = await ask<{ slip: string }>(`/api/attempts/${this.view.attemptId}/hand-in`, {
-        body: {},
-      });
-      await this.#finish(slip);
-    } catch (error) {
-      if (this.#state.phase === "handing-in") this.#set({ phase: "running" });
-      if (error instanceof Refusal || !(error instanceof TypeError || error instanceof DOMException))
-        throw error;
-      throw new Error(
-        "The server cannot be reached just now, so nothing is handed in yet. Everything is kept; press again in a moment.",
-      );
-    }
+  /**
+   * Hands in, once everything is on the server. Without a connection it waits, visibly, and goes by itself; the journal
+   * notes when it was pressed.
+   */
+  async handIn(pressedAt: Instant = Math.floor(this.clock.now())): Promise<void> {
+    if (this.#state.phase !== "running") return;
+    this.#set({ phase: "handing-in", pressedAt, problem: null });
+    void this.journal.noteHandIn(pressedAt);
+    this.#handIn = new WaitingHandIn({
+      attempt: () => this.#handInNow(pressedAt),
+      onWaits: () => {
+        if (this.#state.phase === "handing-in") this.#set({ phase: "hand-in-waits" });
+      },
+      onRefused: (sentence) => {
+        this.keepWorking();
+        this.#set({ problem: sentence });
+      },
+    });
+    await this.#handIn.try();
+  }
+
+  async #handInNow(pressedAt: Instant): Promise<void> {
+    await this.saveNow();
+    if (this.#state.phase === "over" || this.#state.phase === "time-up") return;
+    if (!this.#sender.isDone || !this.files.isDone) throw new TypeError("unsaved");
+    const { slip } = await ask<{ slip: string }>(`/api/attempts/${this.view.attemptId}/hand-in`, {
+      body: { pressedAt },
+      limit: 15_000,
+    });
+    await this.#finish(slip);
+  }
+
+  /** Takes the pressing of a hand-in back, while it still waits. */
+  keepWorking(): void {
+    this.#handIn?.stop();
+    this.#handIn = null;
+    void this.journal.forgetHandIn();
+    if (this.#state.phase === "handing-in" || this.#state.phase === "hand-in-waits")
+      this.#set({ phase: "running", pressedAt: null });
+  }
+
+  /** Signs in again without leaving the desk. @throws Refusal with a sentence. */
+  async signInAgain(password: string): Promise<void> {
+    await ask("/api/sign-in", { body: { email: this.view.email, password } });
+    this.#set({ sending: { kind: "idle" }, unreachableSince: null });
+    await this.#sender.send();
+    await this.measure();
+    void this.#handIn?.try();
+  }
+
+  dismissNotice(id: string): void {
+    this.#dismissed.add(id);
+    this.#set({ notices: this.#state.notices.filter((notice) => notice.id !== id) });
   }
 
   /** The clock has reached zero: everything still unsent goes out, and the server hands in. */
   async timeIsUp(): Promise<void> {
-    if (this.#state.phase !== "running" && this.#state.phase !== "handing-in") return;
-    this.#set({ phase: "time-up" });
+    if (this.#state.phase === "time-up" || this.#state.phase === "over") return;
+    this.#handIn?.stop();
     this.commitTyping();
+    this.#set({ phase: "time-up", asking: null });
     await this.#sender.send();
     const wait = setInterval(() => void this.measure(), SECOND);
     this.subscribe(() => this.#state.phase !== "time-up" && clearInterval(wait));
@@ -230,6 +325,7 @@ export class DeskStore {
       const sentAt = performance.now();
       const pulse = await ask<AttemptPulse>(`/api/attempts/${this.view.attemptId}`, { limit: 8_000 });
       this.#pulse(pulse, sentAt);
+      if (this.#state.unreachableSince !== null && this.#sender.isDone) this.#set({ unreachableSince: null });
       if (this.#state.sending.kind !== "idle" && !this.#sender.isDone) await this.#sender.send();
     } catch (error) {
       // A lost connection is told by the sender, as soon as there is something to send.
@@ -237,23 +333,54 @@ export class DeskStore {
     }
   }
 
+  /** A file of an upload question joins its answer; pictures of an essay are put in by the editor. */
+  #fileArrived(file: PendingFile): void {
+    const slot = this.#state.slots[file.slot - 1];
+    if (slot?.question?.kind !== "upload") return;
+    const before = slot.answer && "files" in slot.answer ? slot.answer : { files: [], text: "" };
+    this.files.forget(file.id);
+    if (before.files.some(({ id }) => id === file.id)) return;
+    const { id, name, size } = file;
+    this.choose(file.slot, { ...before, files: [...before.files, { id, name, size }] });
+  }
+
   // What comes from the journal, the server and other pages.
 
   async #recover(): Promise<void> {
     const kept = await this.journal.read();
-    const unsent = kept.filter((entry) => !entry.acknowledged);
-    const newest = mergeEntries([...this.#entries.values()], unsent);
-    for (const [slot, entry] of newest) {
-      if (!this.view.questions[slot - 1]) continue;
-      this.#entries.set(slot, entry);
+    // Also what is acknowledged: a kept page may be older than it.
+    const newest = mergeEntries([...this.#entries.values()], kept);
+    for (const [slot, entry] of newest) if (this.#state.slots[slot - 1]) this.#entries.set(slot, entry);
+    for (const { attemptId: _, acknowledged, ...entry } of kept) {
+      // Also those that another device has overtaken: the server keeps them in its log.
+      if (!acknowledged && this.#state.slots[entry.slot - 1]?.standing === "open") this.#sender.add(entry, 0);
     }
-    // Also those that another device has overtaken: the server keeps them in its log.
-    for (const { attemptId: _, acknowledged: __, ...entry } of unsent) this.#sender.add(entry, 0);
     this.#set({
-      slots: this.view.questions.map((_, i) => this.#slotFrom(i + 1)),
+      slots: this.#state.slots.map((slot, i) => {
+        const entry = this.#entries.get(i + 1);
+        if (!slot.question || this.#typing.has(i + 1)) return slot;
+        return {
+          ...slot,
+          ...slotFrom(standingOf(slot), entry, !this.#sender.isWaiting(i + 1), slot.question),
+        };
+      }),
       keepsOnDevice: this.journal.keeps ?? true,
       allSaved: this.#isAllSaved,
     });
+    // The same question as before a reload, also where the server has not heard of it yet.
+    const here = notedHere(this.view.attemptId);
+    if (here !== null && here !== this.#state.here && this.#state.slots[here - 1]?.standing === "open") {
+      this.#set({ here });
+    }
+    const pressedAt = await this.journal.handInPressed();
+    if (pressedAt !== null) void this.handIn(pressedAt);
+  }
+
+  /** Hears at once when the deadline moves, an instructor speaks or the attempt ends; asking goes on beside it. */
+  #listen(): void {
+    if (typeof EventSource === "undefined") return;
+    this.#events = new EventSource(`/api/attempts/${this.view.attemptId}/events`);
+    this.#events.onmessage = ({ data }) => this.#take(JSON.parse(data) as AttemptPulse);
   }
 
   async #confirm(): Promise<void> {
@@ -264,6 +391,7 @@ export class DeskStore {
         const pulse = await ask<AttemptPulse & { startedAt: Instant }>(path, { body: {}, limit: 5_000 });
         this.#set({ startedAt: pulse.startedAt });
         this.#pulse(pulse, sentAt);
+        this.#confirmed = true;
         return;
       } catch (error) {
         if (error instanceof Refusal) return;
@@ -274,7 +402,23 @@ export class DeskStore {
 
   #pulse(pulse: AttemptPulse, sentAt: number): void {
     this.clock.measured(pulse.serverNow, sentAt, performance.now());
-    if (pulse.deadline !== this.#state.deadline) this.#set({ deadline: pulse.deadline });
+    noteOffset(this.clock.now() - Date.now());
+    this.#take(pulse);
+  }
+
+  /** Takes in how the attempt stands, whoever changed it. */
+  #take(pulse: AttemptPulse): void {
+    const { deadline } = this.#state;
+    if (pulse.deadline !== deadline) {
+      // The start moves it too; only what comes after that is an extension.
+      const extended = deadline !== null && pulse.deadline !== null && pulse.deadline > deadline + SECOND;
+      this.#set({ deadline: pulse.deadline, ...(extended && this.#confirmed ? { extended } : {}) });
+    }
+    if (pulse.notices) {
+      const unread = pulse.notices.filter(({ id }) => !this.#dismissed.has(id));
+      if (unread.length !== this.#state.notices.length) this.#set({ notices: unread });
+    }
+    if (pulse.page > this.#state.page && this.#state.busy !== "turning") void this.#refetchPages();
     if (pulse.handedInAt !== null) void this.#finish(`/attempts/${this.view.attemptId}/slip`);
   }
 
@@ -288,18 +432,22 @@ export class DeskStore {
     if (this.#state.phase === "over") return;
     this.#set({ phase: "over" });
     this.#sender.stop();
+    this.#events?.close();
     await this.journal.forgetAcknowledged().catch(() => {});
+    await forgetKeptDesk(this.view.attemptId);
     location.replace(slip);
   }
 
   #post(entries: readonly JournalEntry[], keepalive: boolean): Promise<SaveReceipt> {
     const sentAt = performance.now();
-    const body = { here: this.#state.here, entries };
+    const { here } = this.#state;
+    const body = { here, entries };
     return ask<SaveReceipt>(`/api/attempts/${this.view.attemptId}/save`, {
       body,
       keepalive,
       limit: 10_000,
     }).then((receipt) => {
+      this.#sentHere = here;
       this.#pulse(receipt, sentAt);
       return receipt;
     });
@@ -320,6 +468,39 @@ export class DeskStore {
     });
   }
 
+  /** The server will not take some slots: what it closed is shown closed; the rest goes on. */
+  #refused(slots: readonly number[], type: string): void {
+    if (type === "closed") void this.#refetchPages();
+    if (slots.length > 0) this.#set({ allSaved: false });
+  }
+
+  async #refetchPages(): Promise<void> {
+    try {
+      this.#adoptPages(await ask<DeskPages>(`/api/attempts/${this.view.attemptId}/pages`, { limit: 8_000 }));
+      if (this.#state.slots[this.#state.here - 1]?.question) return;
+      const [open = this.#state.here] = this.view.order.pages[this.#state.page] ?? [];
+      this.#set({ here: open, look: "question" });
+    } catch {
+      // The next pulse says again that the page was turned.
+    }
+  }
+
+  #adoptPages(pages: DeskPages, justLeft: readonly number[] = []): void {
+    for (const entry of pages.answers) {
+      const held = this.#entries.get(entry.slot);
+      if (!held || writtenOrder(held, entry) < 0) this.#entries.set(entry.slot, entry);
+    }
+    this.#state = withPages(
+      this.#state,
+      pages,
+      this.#entries,
+      (slot) => !this.#sender.isWaiting(slot),
+      justLeft,
+    );
+    this.#set({});
+    keepDesk(this.view.attemptId, true);
+  }
+
   #sendingIs(sending: SendState): void {
     const unreachable = sending.kind === "unreachable" || sending.kind === "signed-out";
     // While it tries again the words stay: nothing flickers.
@@ -334,16 +515,18 @@ export class DeskStore {
   /** Takes over what another page or device wrote later; says so when it came from elsewhere and something stood here. */
   #adopt(entry: JournalEntry, fromServer = false): void {
     const held = this.#entries.get(entry.slot);
-    const question = this.view.questions[entry.slot - 1];
+    const question = this.#state.slots[entry.slot - 1]?.question;
     if (!question || (held && writtenOrder(held, entry) >= 0)) return;
     const before = summaryOf(question, this.#slot(entry.slot).answer);
     this.#entries.set(entry.slot, entry);
-    const taken = this.#slotFrom(entry.slot);
+    const slot = this.#slot(entry.slot);
+    const taken = {
+      ...slot,
+      ...slotFrom(standingOf(slot), entry, !this.#sender.isWaiting(entry.slot), question),
+    };
     const differs = before !== "" && before !== summaryOf(question, taken.answer);
-    this.#set({
-      slots: this.#state.slots.map((slot, i) => (i === entry.slot - 1 ? taken : slot)),
-      ...(fromServer && differs && { replaced: { slot: entry.slot, before } }),
-    });
+    this.#setSlot(entry.slot, taken);
+    if (fromServer && differs) this.#set({ replaced: { slot: entry.slot, before } });
   }
 
   /** Nothing waits for the server, and nothing is being typed that is not in the journal yet. */
@@ -359,33 +542,29 @@ export class DeskStore {
     return found;
   }
 
-  #slotFrom(slot: number): SlotState {
-    const question = this.view.questions[slot - 1];
-    if (!question) throw new Error(`There is no slot ${slot}.`);
-    const entry = this.#entries.get(slot);
-    const reading = readAnswer(question, entry?.answer ?? null);
-    const answer = reading.ok ? reading.answer : null;
-    return {
-      answer,
-      folded: entry?.folded ?? false,
-      ruledOut: entry?.ruledOut ?? [],
-      fill: fillOf(question, answer),
-      saved: !this.#sender?.isWaiting(slot),
-    };
+  #setSlot(slot: number, next: SlotState): void {
+    this.#set({ slots: this.#state.slots.map((each, i) => (i === slot - 1 ? next : each)) });
   }
 
   #change(slot: number, change: Partial<Pick<SlotState, "answer" | "folded" | "ruledOut">>): void {
-    if (this.#state.phase === "over" || this.#state.phase === "time-up") return;
-    const question = this.view.questions[slot - 1];
-    if (!question) return;
+    if (!this.#mayChange(slot)) return;
     const changed = { ...this.#slot(slot), ...change, saved: false };
-    const next = { ...changed, fill: fillOf(question, changed.answer) };
-    this.#set({ slots: this.#state.slots.map((each, i) => (i === slot - 1 ? next : each)), allSaved: false });
+    this.#setSlot(slot, {
+      ...changed,
+      fill: changed.question ? fillOf(changed.question, changed.answer) : changed.fill,
+    });
+    this.#set({ allSaved: false });
+  }
+
+  #mayChange(slot: number): boolean {
+    const { phase, slots } = this.#state;
+    return phase !== "over" && phase !== "time-up" && slots[slot - 1]?.standing === "open";
   }
 
   #commit(slot: number, delay: number): void {
     clearTimeout(this.#typing.get(slot));
     this.#typing.delete(slot);
+    if (!this.#mayChange(slot)) return;
     const { answer, folded, ruledOut } = this.#slot(slot);
     // One page never writes two entries with the same time, nor one before another.
     this.#lastWritten = Math.max(this.#lastWritten + 1, Math.floor(this.clock.now()));
@@ -407,6 +586,15 @@ export class DeskStore {
     if (this.#state.allSaved) this.#set({ allSaved: false });
   }
 }
+
+/** What the server said of a slot, again. */
+const standingOf = (slot: SlotState) => ({
+  state: slot.standing,
+  question: slot.question,
+  fill: slot.fill,
+  told: slot.told,
+  tries: slot.tries,
+});
 
 /** The monotonic moment at which the page's first bytes came, which is when the server made it. */
 function arrival(): number {

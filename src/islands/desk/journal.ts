@@ -1,49 +1,19 @@
-import { type DBSchema, type IDBPDatabase, openDB } from "idb";
 import type { JournalEntry } from "@/core/journal/merge";
-
-/** An entry as the device keeps it: until the server has acknowledged it, it is sent again. */
-export interface KeptEntry extends JournalEntry {
-  readonly attemptId: string;
-  readonly acknowledged: boolean;
-}
-
-interface JournalSchema extends DBSchema {
-  entries: { key: [string, number, string]; value: KeptEntry; indexes: { attempt: string } };
-}
-
-const NAME = "shizuka-journal";
-const open = async (): Promise<IDBPDatabase<JournalSchema>> =>
-  openDB<JournalSchema>(NAME, 1, {
-    upgrade(db) {
-      const entries = db.createObjectStore("entries", { keyPath: ["attemptId", "slot", "device"] });
-      entries.createIndex("attempt", "attemptId");
-    },
-  });
-
-/** Whether this device can keep answers by itself. */
-export async function canKeepAnswers(): Promise<boolean> {
-  try {
-    const db = await open();
-    db.close();
-    return true;
-  } catch {
-    return false;
-  }
-}
+import { type DeviceStore, type KeptEntry, openDeviceStore } from "./device-store";
 
 /**
  * The journal on the device: the newest entry of each slot, for each page that wrote. Writes in the order they are
  * asked for. Where the browser refuses storage it keeps nothing and says so.
  */
 export class Journal {
-  #opened: Promise<IDBPDatabase<JournalSchema> | null> | undefined;
+  #opened: Promise<DeviceStore | null> | undefined;
   /** Null until known. */
   keeps: boolean | null = null;
 
   constructor(private readonly attemptId: string) {}
 
-  get #db(): Promise<IDBPDatabase<JournalSchema> | null> {
-    this.#opened ??= open().then(
+  get #db(): Promise<DeviceStore | null> {
+    this.#opened ??= openDeviceStore().then(
       (db) => {
         this.keeps = true;
         return db;
@@ -83,10 +53,24 @@ export class Journal {
     await transaction.done;
   }
 
+  async noteHandIn(pressedAt: number): Promise<void> {
+    await (await this.#db)?.put("handIns", pressedAt, this.attemptId).catch(() => {});
+  }
+
+  /** When handing in was pressed, if it waits; else null. */
+  async handInPressed(): Promise<number | null> {
+    return (await (await this.#db)?.get("handIns", this.attemptId)) ?? null;
+  }
+
+  async forgetHandIn(): Promise<void> {
+    await (await this.#db)?.delete("handIns", this.attemptId).catch(() => {});
+  }
+
   /** Forgets what the server has acknowledged, once the attempt is handed in. */
   async forgetAcknowledged(): Promise<void> {
     const db = await this.#db;
     if (!db) return;
+    await this.forgetHandIn();
     const transaction = db.transaction("entries", "readwrite");
     for (const kept of await transaction.store.index("attempt").getAll(this.attemptId)) {
       if (kept.acknowledged) await transaction.store.delete([kept.attemptId, kept.slot, kept.device]);

@@ -1,5 +1,5 @@
 import { timeWithSeconds } from "@/core/time/words";
-import type { DeskState } from "./desk-store";
+import type { DeskState } from "./desk-state";
 
 export interface SaveWords {
   readonly mood: "safe" | "working" | "waiting" | "refused";
@@ -21,6 +21,14 @@ export function saveWords(state: DeskState, zone: string): SaveWords {
     return keepsOnDevice
       ? { mood: "waiting", words: `Kept on this device, no connection since ${since}` }
       : { mood: "refused", words: `Not saved, no connection since ${since}. Leave this page open.` };
+  }
+  const waiting = state.files.filter((file) => file.state === "sending" || file.state === "unreachable");
+  const [file] = waiting;
+  if (file) {
+    const share = Math.floor((file.sent / Math.max(1, file.size)) * 100);
+    return file.state === "unreachable"
+      ? { mood: "waiting", words: `“${file.name}” waits for the connection` }
+      : { mood: "working", words: `Sending “${file.name}”, ${share} %` };
   }
   if (!allSaved) return { mood: "working", words: "Saving" };
   if (savedAt === null) return { mood: "safe", words: "Nothing to save yet" };

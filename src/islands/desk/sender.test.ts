@@ -25,6 +25,7 @@ const receipt = (entries: readonly JournalEntry[]): SaveReceipt => ({
   serverNow: 0,
   deadline: null,
   handedInAt: null,
+  page: 0,
   newer: [],
   saved: entries.map(({ slot, device, revision }) => ({ slot, device, revision })),
 });

@@ -20,10 +20,16 @@ interface SenderTerms {
   readonly onState: (state: SendState) => void;
   /** The attempt is over on the server. */
   readonly onOver: () => void;
+  /** Some slots will not be taken, and are not sent again; the type of the refusal. */
+  readonly onRefused?: (slots: readonly number[], type: string) => void;
   /** A number from 0 to 1 that scatters the pauses. */
   readonly scatter?: () => number;
 }
 
+/** What the server takes in one save. */
+const MOST_ENTRIES = 200;
+/** In characters. Long essays go one by one. */
+const LARGEST_BATCH = 400_000;
 const FIRST_PAUSE = 1_000;
 const LONGEST_PAUSE = 15_000;
 const key = (entry: Pick<JournalEntry, "slot" | "device">) => `${entry.slot} ${entry.device}`;
@@ -70,7 +76,14 @@ export class Sender {
   #batch(): JournalEntry[] {
     const bySlot = new Map<number, JournalEntry>();
     for (const entry of this.#waiting.values()) if (!bySlot.has(entry.slot)) bySlot.set(entry.slot, entry);
-    return [...bySlot.values()];
+    const batch: JournalEntry[] = [];
+    let size = 0;
+    for (const entry of [...bySlot.values()].slice(0, MOST_ENTRIES)) {
+      size += JSON.stringify(entry).length;
+      if (batch.length > 0 && size > LARGEST_BATCH) break;
+      batch.push(entry);
+    }
+    return batch;
   }
 
   /** Sends now; with nothing to send it does nothing. Resolves when the request in flight is through. */
@@ -106,7 +119,7 @@ export class Sender {
 
   #failed(error: unknown, entries: readonly JournalEntry[]): void {
     if (error instanceof Refusal) {
-      if (error.status === 409) {
+      if (error.status === 409 && error.type !== "closed") {
         this.#over = true;
         this.terms.onOver();
         return;
@@ -116,10 +129,17 @@ export class Sender {
         this.#retry();
         return;
       }
-      if (error.status === 422 || error.status === 413 || error.status === 404) {
-        // Sending the same again would be refused again; it stays in the journal.
-        for (const entry of entries) this.#waiting.delete(key(entry));
+      if ([404, 409, 413, 422].includes(error.status)) {
+        // Sending the same again would be refused again; it stays in the journal. What was not refused goes on.
+        const named = Array.isArray(error.more.slots) ? (error.more.slots as number[]) : null;
+        const refused = entries.filter(({ slot }) => named?.includes(slot) ?? true);
+        for (const entry of refused) this.#waiting.delete(key(entry));
         this.terms.onState({ kind: "refused", sentence: error.message });
+        this.terms.onRefused?.(
+          refused.map(({ slot }) => slot),
+          error.type,
+        );
+        if (refused.length > 0 && this.#waiting.size > 0) this.#schedule(0);
         return;
       }
     }

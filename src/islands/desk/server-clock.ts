@@ -40,6 +40,14 @@ export class ServerClock {
     return this.#server + (this.timers.monotonic() - this.#mono);
   }
 
+  /** Goes on from a time that is only nearly right, until the server can be asked. */
+  resume(nearly: Instant): void {
+    this.#server = nearly;
+    this.#mono = this.timers.monotonic();
+    this.#wall = this.timers.wall();
+    this.#suspect = true;
+  }
+
   /** Takes in an answer of the server: its time, and when the request left and the answer came, monotonic. */
   measured(serverNow: Instant, sentAt: number, receivedAt: number): void {
     const trip = receivedAt - sentAt;

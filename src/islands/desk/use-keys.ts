@@ -1,15 +1,6 @@
 import { useEffect } from "react";
 import type { DeskStore } from "./desk-store";
 
-export const KEYS: readonly (readonly [keys: string, what: string])[] = [
-  ["→ or J, ← or K", "next and previous question"],
-  ["1 to 9, or A to I", "pick an option"],
-  ["X, then 1 to 9", "rule an option out, or bring it back"],
-  ["F", "fold the corner, or unfold it"],
-  ["Ctrl + S", "save at once"],
-  ["?", "show these keys"],
-];
-
 const isWriting = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
   (target.isContentEditable ||
@@ -51,7 +42,8 @@ export function useKeys(store: DeskStore, onShowKeys: () => void): void {
         const place = optionPlace(event.key);
         if (place === null) return;
         const wanted = rulesOut ? `[data-rule-out="${place}"]` : `[data-pick="${place}"]`;
-        document.querySelector<HTMLElement>(wanted)?.click();
+        const sheet = document.getElementById(`question-${here}`)?.closest("section");
+        sheet?.querySelector<HTMLElement>(wanted)?.click();
       }
       rulesOut = false;
     };

@@ -1,11 +1,22 @@
+import type { PictureView } from "@/core/attempt/desk-view";
 import type { Answer, PresentedQuestion } from "@/core/kinds/answering";
+import type { PendingFile } from "../desk/file-queue";
 
 /** What the answer view of a kind gets. */
 export interface AnswerProps<P extends PresentedQuestion, A extends Answer> {
+  readonly attemptId: string;
   readonly slot: number;
   readonly question: P;
   readonly answer: A | null;
   readonly ruledOut: readonly string[];
+  readonly pictures: readonly PictureView[];
+  /** It can be read but no longer changed. */
+  readonly closed: boolean;
+  /** Files on their way to this question. */
+  readonly files: readonly PendingFile[];
+  readonly onFile: (file: File) => void;
+  /** Forgets a file on its way: cancelled, read about, or put where it belongs. */
+  readonly onFileDone: (id: string) => void;
   /** For picks: complete as it is. */
   readonly onChoose: (answer: A | null) => void;
   /** For typing: more may follow. */

@@ -1,10 +1,11 @@
 import type { MatchingAnswer, PresentedMatching } from "@/core/kinds/matching/answer";
-import { contentInWords } from "@/core/kinds/picks/options";
 import type { AnswerProps } from "../answer-props";
+import { Content, useContentWords } from "../pictures";
 
 /** A target for each prompt, chosen from a list: the same by mouse, touch and keyboard. */
 export function MatchingView(props: AnswerProps<PresentedMatching, MatchingAnswer>) {
   const { slot, question, answer, onChoose } = props;
+  const words = useContentWords();
   const pairs = answer?.pairs ?? {};
   const match = (prompt: string, target: string) => {
     const others = Object.entries(pairs).filter(([each]) => each !== prompt);
@@ -22,12 +23,7 @@ export function MatchingView(props: AnswerProps<PresentedMatching, MatchingAnswe
             key={prompt.id}
             className="grid items-center gap-x-6 gap-y-1 border-b border-line py-2.5 sm:grid-cols-[minmax(0,1fr)_16rem]"
           >
-            <span
-              id={`slot-${slot}-${prompt.id}`}
-              className="reading text-[1.0625rem]"
-              // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
-              dangerouslySetInnerHTML={{ __html: prompt.text }}
-            />
+            <Content id={`slot-${slot}-${prompt.id}`} className="reading text-[1.0625rem]" content={prompt} />
             <select
               className="field"
               value={pairs[prompt.id] ?? ""}
@@ -37,7 +33,7 @@ export function MatchingView(props: AnswerProps<PresentedMatching, MatchingAnswe
               <option value="">not matched</option>
               {question.targets.map((target) => (
                 <option key={target.id} value={target.id} disabled={usedBy(target.id, prompt.id)}>
-                  {contentInWords(target)}
+                  {words(target)}
                   {usedBy(target.id, prompt.id) ? " (used)" : ""}
                 </option>
               ))}

@@ -16,12 +16,14 @@ import {
 import { ArrowDown, ArrowUp, GripVertical } from "lucide-react";
 import { useState } from "react";
 import type { OrderingAnswer, PresentedOrdering } from "@/core/kinds/ordering/answer";
-import { contentInWords, type PresentedOption } from "@/core/kinds/picks/options";
+import type { PresentedOption } from "@/core/kinds/picks/options";
 import type { AnswerProps } from "../answer-props";
+import { Content, useContentWords } from "../pictures";
 
 /** Items to put in order: dragged, or moved up and down by buttons, which are as quick by keyboard. */
 export function OrderingView(props: AnswerProps<PresentedOrdering, OrderingAnswer>) {
   const { slot, question, answer, onChoose } = props;
+  const inWords = useContentWords();
   const [said, setSaid] = useState("");
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
@@ -33,7 +35,7 @@ export function OrderingView(props: AnswerProps<PresentedOrdering, OrderingAnswe
     const item = items[from];
     if (!item || to < 0 || to >= items.length || from === to) return;
     onChoose({ order: arrayMove([...order], from, to) });
-    setSaid(`${contentInWords(item)}: now ${to + 1} of ${items.length}`);
+    setSaid(`${inWords(item)}: now ${to + 1} of ${items.length}`);
   };
   return (
     <>
@@ -87,7 +89,7 @@ function Item({ item, place, count, onMove }: ItemProps) {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, isDragging } = useSortable({
     id: item.id,
   });
-  const words = contentInWords(item);
+  const words = useContentWords()(item);
   return (
     <li
       ref={setNodeRef}
@@ -105,11 +107,7 @@ function Item({ item, place, count, onMove }: ItemProps) {
         <GripVertical aria-hidden="true" className="size-4" />
       </button>
       <span className="w-5 text-right font-bold text-ink-2">{place + 1}</span>
-      <span
-        className="reading flex-1 text-[1.0625rem]"
-        // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
-        dangerouslySetInnerHTML={{ __html: item.text }}
-      />
+      <Content className="reading min-w-0 flex-1 text-[1.0625rem]" content={item} />
       <button
         type="button"
         className="button button-quiet px-2!"

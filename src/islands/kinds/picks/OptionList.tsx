@@ -1,5 +1,5 @@
 import type { PresentedOption } from "@/core/kinds/picks/options";
-import { plainText } from "@/core/kinds/text";
+import { Content, useContentWords } from "../pictures";
 
 interface OptionListProps {
   readonly name: string;
@@ -28,6 +28,7 @@ export function OptionList({
   onRuleOut,
   onClear,
 }: OptionListProps) {
+  const words = useContentWords();
   return (
     <>
       {/* biome-ignore lint/a11y/useAriaPropsSupportedByRole: both roles take a label; the checker does not see which they are */}
@@ -58,10 +59,9 @@ export function OptionList({
                 <span className="w-4 shrink-0 text-sm text-ink-2" aria-hidden="true">
                   {letter}
                 </span>
-                <span
-                  className={`reading text-[1.0625rem] leading-normal ${isOut ? "text-ink-2 line-through" : ""}`}
-                  // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
-                  dangerouslySetInnerHTML={{ __html: option.text }}
+                <Content
+                  content={option}
+                  className={`reading min-w-0 text-[1.0625rem] leading-normal ${isOut ? "text-ink-2 line-through" : ""}`}
                 />
               </label>
               {onRuleOut && (
@@ -69,7 +69,7 @@ export function OptionList({
                   type="button"
                   data-rule-out={i + 1}
                   onClick={() => onRuleOut(option.id)}
-                  aria-label={`${isOut ? "Bring back" : "Rule out"}: ${plainText(option.text)}`}
+                  aria-label={`${isOut ? "Bring back" : "Rule out"}: ${words(option)}`}
                   className={`min-w-24 shrink-0 px-2 text-[0.8125rem] text-ink-2 hover:text-ink focus-visible:text-ink ${isOut ? "" : "sm:opacity-0 sm:group-focus-within:opacity-100 sm:group-hover:opacity-100"}`}
                 >
                   {isOut ? "Bring back" : "Rule out"}

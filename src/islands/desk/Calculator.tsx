@@ -1,0 +1,130 @@
+import { type FormEvent, useEffect, useRef, useState } from "react";
+import type { CalculatorAnswer, CalculatorQuestion } from "@/core/numbers/calculate";
+
+interface Line {
+  readonly id: number;
+  readonly text: string;
+  readonly result: string;
+}
+
+const PLAIN_KEYS = ["7", "8", "9", "÷", "4", "5", "6", "×", "1", "2", "3", "−", "0", ".", "( )", "+"];
+const FURTHER_KEYS = ["√", "^", "π", "sind", "cosd", "tand", "ln", "log10", "ans"];
+const SPOKEN: Readonly<Record<string, string>> = {
+  "÷": "divided by",
+  "×": "times",
+  "−": "minus",
+  "+": "plus",
+  "( )": "parentheses",
+  "√": "square root",
+  "^": "to the power of",
+  π: "pi",
+  sind: "sine of degrees",
+  cosd: "cosine of degrees",
+  tand: "tangent of degrees",
+  ans: "the last result",
+};
+const LINES = 12;
+
+/** A calculation written in one line, and a paper tape of those before. The working out is done in a worker. */
+export function Calculator({ level }: { readonly level: CalculatorQuestion["level"] }) {
+  const [text, setText] = useState("");
+  const [tape, setTape] = useState<readonly Line[]>([]);
+  const [problem, setProblem] = useState<string | null>(null);
+  const field = useRef<HTMLInputElement>(null);
+  const worker = useRef<Worker | null>(null);
+  useEffect(() => {
+    const made = new Worker(new URL("../../workers/calculator.ts", import.meta.url), { type: "module" });
+    worker.current = made;
+    return () => made.terminate();
+  }, []);
+
+  const workOut = (event: FormEvent) => {
+    event.preventDefault();
+    const asked = worker.current;
+    if (!asked) return;
+    const written = text;
+    asked.onmessage = ({ data }: MessageEvent<CalculatorAnswer>) => {
+      if (!data.ok) return setProblem(data.problem);
+      setProblem(null);
+      setText("");
+      setTape((lines) =>
+        [...lines, { id: (lines.at(-1)?.id ?? 0) + 1, text: written, result: data.words }].slice(-LINES),
+      );
+    };
+    asked.onerror = () =>
+      setProblem("The calculator could not be loaded. Fold it away and take it out again.");
+    asked.postMessage({ text: written, level } satisfies CalculatorQuestion);
+  };
+  const press = (key: string) => {
+    const input = field.current;
+    const from = input?.selectionStart ?? text.length;
+    const to = input?.selectionEnd ?? from;
+    const chosen = text.slice(from, to);
+    const isFunction = ["√", "sind", "cosd", "tand", "ln", "log10"].includes(key);
+    const put = key === "( )" ? `(${chosen})` : isFunction ? `${key}(${chosen})` : key;
+    const next = text.slice(0, from) + put + text.slice(to);
+    setText(next);
+    const inside = (key === "( )" || isFunction) && chosen === "" ? 1 : 0;
+    requestAnimationFrame(() => {
+      input?.focus();
+      input?.setSelectionRange(from + put.length - inside, from + put.length - inside);
+    });
+  };
+  const keys = level === "scientific" ? [...PLAIN_KEYS, ...FURTHER_KEYS] : [...PLAIN_KEYS, "ans"];
+
+  return (
+    <form onSubmit={workOut} aria-label="Calculator">
+      <ol className="min-h-24 border-b border-line font-read text-sm" aria-label="Tape" aria-live="polite">
+        {tape.length === 0 && (
+          <li className="small list-none pb-2 font-ui">What you work out stays on this tape.</li>
+        )}
+        {tape.map((line) => (
+          <li key={line.id} className="flex flex-wrap justify-end gap-x-2 py-1">
+            <span className="text-ink-2">{line.text} =</span>
+            <button
+              type="button"
+              className="min-h-6 font-bold"
+              title="Use this result"
+              onClick={() => press(line.result.replace(/ × 10\^(-?\d+)/, "e$1"))}
+            >
+              {line.result}
+            </button>
+          </li>
+        ))}
+      </ol>
+      <label className="mt-3 block">
+        <span className="sr-only">Calculation</span>
+        <input
+          ref={field}
+          className="field font-read"
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          placeholder="4.8 − 3 × 0.35"
+          autoComplete="off"
+          spellCheck={false}
+          maxLength={200}
+          aria-describedby="calculator-problem"
+        />
+      </label>
+      <p id="calculator-problem" role="status" className="min-h-5 py-0.5 text-[0.8125rem] text-plum">
+        {problem}
+      </p>
+      <div className="grid grid-cols-4 gap-1.5">
+        {keys.map((key) => (
+          <button
+            key={key}
+            type="button"
+            className="button px-1!"
+            aria-label={SPOKEN[key]}
+            onClick={() => press(key)}
+          >
+            {key}
+          </button>
+        ))}
+        <button type="submit" className="button border-indigo text-indigo">
+          Work out
+        </button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,42 @@
+import { AlertDialog } from "radix-ui";
+import { timeWithSeconds } from "@/core/time/words";
+import type { DeskState } from "./desk-state";
+import type { DeskStore } from "./desk-store";
+
+/** Handing in was pressed, and the server cannot be reached: it waits in sight, and goes by itself. */
+export function HandInWaits({ store, state }: { readonly store: DeskStore; readonly state: DeskState }) {
+  const { pressedAt, deadline } = state;
+  const { zone } = store.view;
+  return (
+    <AlertDialog.Root open={state.phase === "hand-in-waits"}>
+      <AlertDialog.Portal>
+        <AlertDialog.Overlay className="fixed inset-0 z-40 bg-ink/35 night:bg-paper/70" />
+        <AlertDialog.Content className="sheet fixed top-1/2 left-1/2 z-50 w-[min(30rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 p-6 shadow-lg">
+          <AlertDialog.Title className="font-read text-xl font-medium">
+            Your hand-in waits for the connection
+          </AlertDialog.Title>
+          <AlertDialog.Description asChild>
+            <div className="mt-3 grid gap-2" role="status">
+              <p>
+                {pressedAt !== null && `Pressed ${timeWithSeconds(pressedAt, zone)}. `}
+                Nothing is lost: everything is kept on this device, and it is handed in by itself as soon as
+                the server can be reached. Leave this page open if you can.
+              </p>
+              {deadline !== null && (
+                <p>
+                  If your time ends first, {timeWithSeconds(deadline, zone)}, the clock hands in what the
+                  server has; what this device still holds goes to your instructor as late writing.
+                </p>
+              )}
+            </div>
+          </AlertDialog.Description>
+          <div className="mt-6 flex flex-wrap justify-end gap-3">
+            <AlertDialog.Cancel className="button" onClick={() => store.keepWorking()}>
+              Keep working instead
+            </AlertDialog.Cancel>
+          </div>
+        </AlertDialog.Content>
+      </AlertDialog.Portal>
+    </AlertDialog.Root>
+  );
+}

@@ -1,0 +1,31 @@
+import { Volume2, VolumeX } from "lucide-react";
+import { useEffect, useState } from "react";
+
+/** Reads a question aloud with the browser's own speech; absent where the browser has none. */
+export function ReadAloud({ slot, words }: { readonly slot: number; readonly words: () => string }) {
+  const [can, setCan] = useState(false);
+  const [reading, setReading] = useState(false);
+  useEffect(() => {
+    setCan("speechSynthesis" in window);
+    return () => window.speechSynthesis?.cancel();
+  }, []);
+  if (!can) return null;
+  const toggle = () => {
+    speechSynthesis.cancel();
+    if (reading) return setReading(false);
+    const utterance = new SpeechSynthesisUtterance(words());
+    utterance.lang = document.documentElement.lang;
+    utterance.onend = () => setReading(false);
+    utterance.onerror = () => setReading(false);
+    setReading(true);
+    speechSynthesis.speak(utterance);
+  };
+  const Icon = reading ? VolumeX : Volume2;
+  return (
+    <button type="button" className="button" aria-pressed={reading} onClick={toggle}>
+      <Icon aria-hidden="true" className="size-4" />
+      {reading ? "Stop reading" : "Read aloud"}
+      <span className="sr-only"> question {slot}</span>
+    </button>
+  );
+}

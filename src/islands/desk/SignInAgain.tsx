@@ -1,0 +1,79 @@
+import { Dialog } from "radix-ui";
+import { type FormEvent, useState } from "react";
+import { Refusal } from "@/ui/requests";
+import type { DeskStore } from "./desk-store";
+
+interface SignInAgainProps {
+  readonly store: DeskStore;
+  readonly open: boolean;
+  readonly onOpenChange: (open: boolean) => void;
+}
+
+/** Signs in again where one is; the attempt stays as it stands. */
+export function SignInAgain({ store, open, onOpenChange }: SignInAgainProps) {
+  const [password, setPassword] = useState("");
+  const [problem, setProblem] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+  const signIn = async (event: FormEvent) => {
+    event.preventDefault();
+    setBusy(true);
+    try {
+      await store.signInAgain(password);
+      setPassword("");
+      setProblem(null);
+      onOpenChange(false);
+    } catch (error) {
+      setProblem(
+        error instanceof Refusal
+          ? error.message
+          : "The server cannot be reached just now. Your answers are kept; try again in a moment.",
+      );
+    }
+    setBusy(false);
+  };
+  return (
+    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/35 night:bg-paper/70" />
+        <Dialog.Content className="sheet fixed top-1/2 left-1/2 z-50 w-[min(26rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 p-6 shadow-lg">
+          <Dialog.Title className="font-read text-xl font-medium">Sign in again</Dialog.Title>
+          <Dialog.Description className="mt-2">
+            Your session ended. Everything you wrote is kept on this device, and is saved as soon as you are
+            signed in.
+          </Dialog.Description>
+          <form className="mt-4 grid gap-4" onSubmit={signIn}>
+            <p className="small">{store.view.email}</p>
+            <input type="hidden" autoComplete="username" value={store.view.email} readOnly />
+            <label className="grid gap-1.5 font-bold">
+              Password
+              <input
+                className="field font-normal"
+                type="password"
+                autoComplete="current-password"
+                value={password}
+                onChange={(event) => setPassword(event.target.value)}
+                required
+                aria-describedby={problem ? "sign-in-problem" : undefined}
+              />
+            </label>
+            {problem && (
+              <p
+                id="sign-in-problem"
+                role="alert"
+                className="border-l-[3px] border-plum bg-plum-2 px-3 py-2 text-plum"
+              >
+                {problem}
+              </p>
+            )}
+            <div className="flex justify-end gap-3">
+              <Dialog.Close className="button">Not now</Dialog.Close>
+              <button type="submit" className="button button-main" disabled={busy}>
+                {busy ? "One moment" : "Sign in"}
+              </button>
+            </div>
+          </form>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

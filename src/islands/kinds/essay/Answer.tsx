@@ -1,0 +1,153 @@
+import { EditorContent, useEditor } from "@tiptap/react";
+import "katex/dist/katex.min.css";
+import { useEffect, useRef, useState } from "react";
+import type { EssayAnswer, PresentedEssay } from "@/core/kinds/essay/answer";
+import { countWords, rangeInWords } from "@/core/text/words";
+import { counted } from "@/core/time/words";
+import type { AnswerProps } from "../answer-props";
+import { essayExtensions } from "./extensions";
+import { FormulaBox } from "./FormulaBox";
+import { Toolbar } from "./Toolbar";
+
+/** Where a formula is being written: at the cursor, or in the place of one that is there. */
+interface Formula {
+  readonly latex: string;
+  readonly position: number | null;
+}
+
+/** A rich text, written on the desk's own paper, with its words counted against what is asked. */
+export function EssayView(props: AnswerProps<PresentedEssay, EssayAnswer>) {
+  const { attemptId, slot, question, answer, files, closed } = props;
+  // The editor lives longer than one drawing: it calls what is current.
+  const current = useRef(props);
+  current.current = props;
+  const written = useRef(answer?.rich ?? "");
+  const picker = useRef<HTMLInputElement>(null);
+  const [formula, setFormula] = useState<Formula | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+
+  const bring = (list: FileList | null | undefined): boolean => {
+    const pictures = [...(list ?? [])].filter((file) => file.type.startsWith("image/"));
+    if (pictures.length === 0) return false;
+    setProblem(null);
+    for (const file of pictures) current.current.onFile(file);
+    return true;
+  };
+
+  const editor = useEditor({
+    extensions: essayExtensions((latex, position) => setFormula({ latex, position })),
+    content: written.current,
+    editable: !closed,
+    immediatelyRender: true,
+    shouldRerenderOnTransaction: false,
+    editorProps: {
+      attributes: {
+        role: "textbox",
+        "aria-multiline": "true",
+        "aria-labelledby": `question-${slot}`,
+        "aria-describedby": `slot-${slot}-words`,
+        spellcheck: "true",
+        class: "reading essay min-h-64 px-4 py-3 text-[1.0625rem] leading-relaxed outline-none",
+      },
+      handlePaste: (_, event) => bring(event.clipboardData?.files),
+      handleDrop: (_, event) => bring(event.dataTransfer?.files),
+    },
+    onUpdate: ({ editor: each }) => {
+      const rich = each.isEmpty ? "" : each.getHTML();
+      written.current = rich;
+      current.current.onType(rich === "" ? null : { rich });
+    },
+    onBlur: () => current.current.onLeave(),
+  });
+
+  // What came from elsewhere: the journal, another page, another device.
+  const given = answer?.rich ?? "";
+  useEffect(() => {
+    if (given === written.current) return;
+    written.current = given;
+    editor.commands.setContent(given, { emitUpdate: false });
+  }, [editor, given]);
+  useEffect(() => {
+    editor.setEditable(!closed, false);
+  }, [editor, closed]);
+
+  // Pictures that have arrived are put in where the cursor is, or was.
+  useEffect(() => {
+    for (const file of files.filter(({ state }) => state === "arrived")) {
+      const src = `/api/attempts/${attemptId}/files/${file.id}`;
+      editor.chain().setImage({ src, alt: file.name }).run();
+      current.current.onFileDone(file.id);
+    }
+    for (const file of files.filter(({ state }) => state === "refused")) {
+      setProblem(file.problem);
+      current.current.onFileDone(file.id);
+    }
+  }, [editor, files, attemptId]);
+
+  const putFormula = (latex: string) => {
+    if (formula?.position === null || formula === null)
+      editor.chain().focus().insertInlineMath({ latex }).run();
+    else editor.chain().focus().updateInlineMath({ latex, pos: formula.position }).run();
+    setFormula(null);
+  };
+  const count = countWords(given);
+  const { least, most } = question.words;
+  const asked = rangeInWords(question.words);
+  const isBeyond = most !== undefined && count > most;
+  const onTheWay = files.filter(({ state }) => state === "sending" || state === "unreachable");
+  return (
+    <div className="overflow-hidden rounded-sm border border-line-2 bg-sheet focus-within:border-indigo">
+      {!closed && (
+        <Toolbar
+          editor={editor}
+          slot={slot}
+          onFormula={() => setFormula({ latex: "", position: null })}
+          onPicture={() => picker.current?.click()}
+        />
+      )}
+      {formula && (
+        <FormulaBox
+          key={formula.position}
+          latex={formula.latex}
+          onPut={putFormula}
+          onClose={() => {
+            setFormula(null);
+            editor.commands.focus();
+          }}
+        />
+      )}
+      <EditorContent editor={editor} />
+      <input
+        ref={picker}
+        type="file"
+        className="hidden"
+        accept="image/*"
+        aria-label={`Picture for question ${slot}`}
+        onChange={(event) => {
+          bring(event.target.files);
+          event.target.value = "";
+        }}
+      />
+      <div className="flex flex-wrap justify-between gap-x-6 gap-y-1 border-t border-line px-4 py-2">
+        <p id={`slot-${slot}-words`} className={`text-[0.8125rem] ${isBeyond ? "text-ochre" : "text-ink-2"}`}>
+          <b>{counted(count, "word")}</b>
+          {asked && `, ${asked} asked`}
+          {isBeyond && `: ${count - (most ?? 0)} more than asked`}
+          {least !== undefined && count > 0 && count < least && `: ${least - count} to go`}
+        </p>
+        {onTheWay.map((file) => (
+          <p key={file.id} className="small" role="status">
+            {file.state === "unreachable"
+              ? `“${file.name}” waits for the connection`
+              : `“${file.name}” is on its way`}
+          </p>
+        ))}
+      </div>
+      {problem && (
+        <p role="alert" className="border-t border-line bg-plum-2 px-4 py-2 text-plum">
+          {problem}
+        </p>
+      )}
+    </div>
+  );
+}

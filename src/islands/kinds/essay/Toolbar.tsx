@@ -1,0 +1,114 @@
+import type { Editor } from "@tiptap/core";
+import { useEditorState } from "@tiptap/react";
+import {
+  Bold,
+  Heading,
+  ImagePlus,
+  Italic,
+  List,
+  ListOrdered,
+  type LucideIcon,
+  Radical,
+  Redo2,
+  Table,
+  Undo2,
+} from "lucide-react";
+
+interface ToolbarProps {
+  readonly editor: Editor;
+  readonly slot: number;
+  readonly onFormula: () => void;
+  readonly onPicture: () => void;
+}
+
+interface Deed {
+  readonly name: string;
+  readonly icon: LucideIcon;
+  readonly active?: boolean;
+  readonly off?: boolean;
+  readonly does: () => void;
+}
+
+/** What can be done to the text; inside a table also what belongs to tables. */
+export function Toolbar({ editor, slot, onFormula, onPicture }: ToolbarProps) {
+  const now = useEditorState({
+    editor,
+    selector: ({ editor: each }) => ({
+      heading: each.isActive("heading"),
+      bold: each.isActive("bold"),
+      italic: each.isActive("italic"),
+      bullets: each.isActive("bulletList"),
+      numbers: each.isActive("orderedList"),
+      table: each.isActive("table"),
+      canUndo: each.can().undo(),
+      canRedo: each.can().redo(),
+    }),
+  });
+  const chain = () => editor.chain().focus();
+  const deeds: readonly Deed[] = [
+    {
+      name: "Heading",
+      icon: Heading,
+      active: now.heading,
+      does: () => chain().toggleHeading({ level: 3 }).run(),
+    },
+    { name: "Bold", icon: Bold, active: now.bold, does: () => chain().toggleBold().run() },
+    { name: "Italic", icon: Italic, active: now.italic, does: () => chain().toggleItalic().run() },
+    { name: "List", icon: List, active: now.bullets, does: () => chain().toggleBulletList().run() },
+    {
+      name: "Numbered list",
+      icon: ListOrdered,
+      active: now.numbers,
+      does: () => chain().toggleOrderedList().run(),
+    },
+    {
+      name: "Table",
+      icon: Table,
+      active: now.table,
+      off: now.table,
+      does: () => chain().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run(),
+    },
+    { name: "Formula", icon: Radical, does: onFormula },
+    { name: "Picture", icon: ImagePlus, does: onPicture },
+    { name: "Undo", icon: Undo2, off: !now.canUndo, does: () => chain().undo().run() },
+    { name: "Redo", icon: Redo2, off: !now.canRedo, does: () => chain().redo().run() },
+  ];
+  const tableDeeds: readonly (readonly [name: string, does: () => void])[] = [
+    ["Row below", () => chain().addRowAfter().run()],
+    ["Column after", () => chain().addColumnAfter().run()],
+    ["Delete row", () => chain().deleteRow().run()],
+    ["Delete column", () => chain().deleteColumn().run()],
+    ["Delete table", () => chain().deleteTable().run()],
+  ];
+  return (
+    <div className="border-b border-line bg-sunk/60">
+      {/* biome-ignore lint/a11y/useSemanticElements: a toolbar is no field set */}
+      <div role="group" aria-label={`Writing tools, question ${slot}`} className="flex flex-wrap gap-0.5 p-1">
+        {deeds.map(({ name, icon: Icon, active, off, does }) => (
+          <button
+            key={name}
+            type="button"
+            title={name}
+            aria-label={name}
+            aria-pressed={active}
+            disabled={off}
+            onClick={does}
+            className="grid size-9 place-items-center rounded-sm text-ink-2 hover:bg-sheet disabled:text-ink-3/50 aria-pressed:bg-sheet aria-pressed:text-ink"
+          >
+            <Icon aria-hidden="true" className="size-4" />
+          </button>
+        ))}
+      </div>
+      {now.table && (
+        // biome-ignore lint/a11y/useSemanticElements: a toolbar is no field set
+        <div role="group" aria-label="Table" className="flex flex-wrap gap-1 border-t border-line p-1">
+          {tableDeeds.map(([name, does]) => (
+            <button key={name} type="button" className="button button-quiet px-2! font-normal" onClick={does}>
+              {name}
+            </button>
+          ))}
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,30 @@
+import { useEffect, useState } from "react";
+import { counted } from "@/core/time/words";
+import { deliverLeftovers } from "../desk/leftovers";
+
+interface LateDeliveryProps {
+  readonly attemptId: string;
+  /** Questions of which the server has late writing already. */
+  readonly delivered: readonly number[];
+  readonly instructor: string;
+}
+
+/** Brings what this device still holds of a handed-in attempt to the server, and says what becomes of it. */
+export function LateDelivery({ attemptId, delivered, instructor }: LateDeliveryProps) {
+  const [slots, setSlots] = useState(delivered);
+  useEffect(() => {
+    deliverLeftovers(attemptId).then((late) => {
+      if (late.length > 0) setSlots((known) => [...new Set([...known, ...late])].sort((a, b) => a - b));
+    });
+  }, [attemptId]);
+  if (slots.length === 0) return null;
+  return (
+    <div role="status" className="mt-5 border-l-[3px] border-ochre bg-ochre-2 px-4 py-3">
+      <p>
+        <b>Late writing.</b> {counted(slots.length, "question")} ({slots.join(", ")}) had been written on a
+        device in time, but could be delivered only after the end. It is kept apart; {instructor} decides
+        whether it counts.
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,3 @@
+import type { AstroIntegration } from "astro";
+
+export function deskWorker(): AstroIntegration;
