@@ -1,14 +1,21 @@
 import { DAY, HOUR, type Instant } from "@/core/time/instants";
 import { startOfDay } from "@/core/time/words";
+import arithmetic from "./quizzes/bakers-arithmetic.json";
+import onePage from "./quizzes/bees-on-one-page.json";
 import buoyage from "./quizzes/buoyage-and-lights.json";
+import partOne from "./quizzes/chartroom-part-one.json";
+import partTwo from "./quizzes/chartroom-part-two.json";
 import compass from "./quizzes/compass-and-variation.json";
 import warmUp from "./quizzes/field-day-warm-up.json";
+import notebook from "./quizzes/field-notebook-pages.json";
 import flour from "./quizzes/flour-and-enzymes.json";
 import shapes from "./quizzes/flower-shapes.json";
 import ranges from "./quizzes/foraging-ranges.json";
 import hydration from "./quizzes/hydration-and-dough-strength.json";
 import glance from "./quizzes/lights-at-a-glance.json";
+import essays from "./quizzes/meadow-essays.json";
 import sampling from "./quizzes/sampling-pollinators.json";
+import steering from "./quizzes/steering-rules.json";
 import tides from "./quizzes/tides-and-clearances.json";
 
 export type CourseKey = "nav" | "brd" | "pol";
@@ -29,6 +36,8 @@ export interface SetQuiz {
   readonly key: string;
   readonly course: CourseKey;
   readonly file: unknown;
+  /** The key of a quiz that has to be handed in first; it stands before this one. */
+  readonly first?: string;
   readonly window: {
     readonly opens: Instant | null;
     readonly due: Instant | null;
@@ -43,16 +52,27 @@ export function setQuizzes(now: Instant, zone: string): SetQuiz[] {
   const hoursAgo = (hours: number) => Math.floor((now - hours * HOUR) / HOUR) * HOUR;
   const endless = { due: null, closes: null };
   const untilEnd = (days: number) => ({ due: day(days, 23, 59), closes: day(days, 23, 59) });
+  // A sitting for the whole class, in the hours around now.
+  const sitting = { opens: hoursAgo(1), due: hoursAgo(-5), closes: hoursAgo(-5) };
   return [
     { key: "tides", course: "nav", file: tides, window: { opens: hoursAgo(26), ...untilEnd(1) } },
     { key: "buoyage", course: "nav", file: buoyage, window: { opens: day(-20, 9), ...endless } },
     { key: "glance", course: "nav", file: glance, window: { opens: day(-20, 9), ...endless } },
+    { key: "steering", course: "nav", file: steering, window: { opens: day(-20, 9), ...endless } },
+    { key: "part-one", course: "nav", file: partOne, window: sitting },
+    { key: "part-two", course: "nav", file: partTwo, window: sitting, first: "part-one" },
     { key: "compass", course: "nav", file: compass, window: { opens: day(-14, 9), ...untilEnd(-7) } },
     {
       key: "hydration",
       course: "brd",
       file: hydration,
       window: { opens: hoursAgo(18), due: day(2, 17), closes: day(3, 17) },
+    },
+    {
+      key: "arithmetic",
+      course: "brd",
+      file: arithmetic,
+      window: { opens: hoursAgo(30), ...untilEnd(4) },
     },
     { key: "flour", course: "brd", file: flour, window: { opens: day(-8, 9), ...untilEnd(-2) } },
     {
@@ -61,6 +81,14 @@ export function setQuizzes(now: Instant, zone: string): SetQuiz[] {
       file: ranges,
       window: { opens: day(2, 9), due: day(2, 10, 15), closes: day(2, 10, 15) },
     },
+    {
+      key: "essays",
+      course: "pol",
+      file: essays,
+      window: { opens: hoursAgo(50), due: day(3, 18), closes: day(5, 18) },
+    },
+    { key: "notebook", course: "pol", file: notebook, window: { opens: hoursAgo(50), ...untilEnd(5) } },
+    { key: "one-page", course: "pol", file: onePage, window: { opens: day(-4, 9), ...endless } },
     { key: "warm-up", course: "pol", file: warmUp, window: { opens: day(-4, 9), ...endless } },
     { key: "sampling", course: "pol", file: sampling, window: { opens: day(-6, 9), ...untilEnd(-1) } },
     {

@@ -109,6 +109,7 @@ async function layQuizzes(
       opens: date(set.window.opens),
       due: date(set.window.due),
       closes: date(set.window.closes),
+      firstQuizId: laid.find(({ key }) => key === set.first)?.id ?? null,
       instructorId: idOf(people, INSTRUCTORS[set.course]),
     });
     await db.insert(schema.quizVersion).values({
@@ -160,12 +161,14 @@ const GRADEBOOKS: Readonly<
         { title: "Chart symbols", maximum: 20, noor: ["9", "marked on paper in week 2"] },
         "compass",
         "tides",
+        "part-one",
+        "part-two",
       ],
     },
     { title: "Written work", weight: "60", work: [{ title: "Passage plan", maximum: 50 }] },
   ],
   brd: [
-    { title: "Quizzes", weight: "50", work: ["flour", "hydration"] },
+    { title: "Quizzes", weight: "50", work: ["flour", "hydration", "arithmetic"] },
     {
       title: "At the bench",
       weight: "50",
@@ -175,7 +178,7 @@ const GRADEBOOKS: Readonly<
     },
   ],
   pol: [
-    { title: "Quizzes", weight: "70", work: ["sampling", "shapes", "ranges"] },
+    { title: "Quizzes", weight: "70", work: ["sampling", "shapes", "ranges", "essays", "notebook"] },
     { title: "Field notebook", weight: "30", work: [{ title: "Field notebook", maximum: 30 }] },
   ],
 };

@@ -32,7 +32,7 @@ for (const [name, options] of [
     test.use({ ...options, contextOptions: { reducedMotion: "reduce" } });
 
     test(`every screen and state is accessible, by ${name}`, async ({ page, house }) => {
-      test.setTimeout(120_000);
+      test.setTimeout(240_000);
       const see = async (state: string) => {
         await expectAccessible(page, state);
         await expectNoSideways(page, state);
