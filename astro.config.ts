@@ -40,6 +40,7 @@ export default defineConfig({
     // Workers are bundled apart and do not see the paths of tsconfig.json.
     resolve: { alias: { "@": fileURLToPath(new URL("./src", import.meta.url)) } },
     plugins: [tailwindcss(), mainEntry()],
-    build: { sourcemap: false },
+    // Fonts too small to matter would become data: addresses, which the policy for contents refuses.
+    build: { sourcemap: false, assetsInlineLimit: 0 },
   },
 });

@@ -32,6 +32,10 @@ export const onRequest = defineMiddleware(async (context, next) => {
   locals.token = sessionToken(cookies.get(SESSION_COOKIE)?.value);
   locals.viewer = null;
 
+  // A page of another address, without the body, which may have been read already.
+  const instead = (page: string) =>
+    context.rewrite(new Request(new URL(page, url), { headers: request.headers }));
+
   const answer = async (): Promise<Response> => {
     try {
       if (!SAFE_METHODS.has(request.method)) {
@@ -54,14 +58,14 @@ export const onRequest = defineMiddleware(async (context, next) => {
       if (isApi(path)) return problemResponse(problem, reference);
       if (problem.status === 401) return context.redirect(`/sign-in?after=${encodeURIComponent(path)}`, 303);
       locals.failed = true;
-      if (problem.status === 404) return context.rewrite("/404");
+      if (problem.status === 404) return instead("/404");
       if (problem.status < 500) {
         return new Response(problem.sentence, {
           status: problem.status,
           headers: { "content-type": "text/plain; charset=utf-8" },
         });
       }
-      return context.rewrite("/500");
+      return instead("/500");
     }
   };
 

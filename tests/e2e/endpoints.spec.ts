@@ -86,18 +86,37 @@ test("a student's attempt is nobody else's, at every endpoint", async ({ request
   const attempt = await start(owner, house, "Hydration and dough strength");
   const before = await rowsOf(house, attempt);
   const pages = [`/attempts/${attempt}`, `/attempts/${attempt}/slip`, `/attempts/${attempt}/paper`];
-  const gets = [`/api/attempts/${attempt}`, ...pages];
-  const posts = ["save", "begin", "hand-in"].map((what) => `/api/attempts/${attempt}/${what}`);
+  const api = `/api/attempts/${attempt}`;
+  const reads = [
+    api,
+    `${api}/pages`,
+    `${api}/events`,
+    `${api}/pictures/${randomUUID()}`,
+    `${api}/files/${randomUUID()}`,
+  ];
+  const writes: [string, unknown][] = [
+    ["save", save({ slot: 1, answer: null })],
+    ["begin", {}],
+    ["hand-in", {}],
+    ["move", { from: 0, to: 1 }],
+    ["check", { slot: 1 }],
+    ["take-back", {}],
+  ];
+  const piece = `${api}/files/${randomUUID()}?slot=1&name=a.png&size=3&at=0`;
 
   for (const name of ["lucia.harrowgate", "ines.marsh", "yuki.brandvold"]) {
     const other = await house.caller(request, name);
-    for (const path of gets) expect((await other.get(path)).status, `${name} ${path}`).toBe(404);
-    for (const path of posts) expectProblem(await other.post(path, save({ slot: 1, answer: null })), 404);
+    for (const path of [...reads, ...pages]) {
+      expect((await other.get(path)).status, `${name} ${path}`).toBe(404);
+    }
+    for (const [what, body] of writes) expectProblem(await other.post(`${api}/${what}`, body), 404);
+    expectProblem(await other.put(piece, "abc"), 404);
   }
   // The course's own instructor may read what is handed in, but never write.
   const instructor = await house.caller(request, "tomas.oyelaran");
   expect((await instructor.get(`/attempts/${attempt}`)).status).toBe(404);
-  for (const path of posts) expectProblem(await instructor.post(path, save({ slot: 1, answer: null })), 404);
+  for (const [what, body] of writes) expectProblem(await instructor.post(`${api}/${what}`, body), 404);
+  expectProblem(await instructor.put(piece, "abc"), 404);
 
   const nobody = await house.caller(request, null);
   for (const path of pages) {
@@ -105,8 +124,9 @@ test("a student's attempt is nobody else's, at every endpoint", async ({ request
     expect(answer.status).toBe(303);
     expect(answer.headers.location).toContain("/sign-in");
   }
-  expectProblem(await nobody.get(`/api/attempts/${attempt}`), 401);
-  for (const path of posts) expectProblem(await nobody.post(path, save({ slot: 1, answer: null })), 401);
+  for (const path of reads) expectProblem(await nobody.get(path), 401);
+  for (const [what, body] of writes) expectProblem(await nobody.post(`${api}/${what}`, body), 401);
+  expectProblem(await nobody.put(piece, "abc"), 401);
   expect(await rowsOf(house, attempt)).toEqual(before);
 });
 
@@ -144,7 +164,7 @@ test("bad input gets a clear sentence, and nothing changes", async ({ request, h
     ["a wild time", save({ slot: 1, answer: null, writtenAt: 9e15 }), 422],
     ["a device that is none", save({ slot: 1, answer: null, device: "my phone" }), 422],
     ["the same slot twice", save({ slot: 1, answer: null }, { slot: 1, answer: null }), 422],
-    ["too much", "x".repeat(600_000), 413],
+    ["too much", "x".repeat(2_200_000), 413],
   ];
   for (const [what, body, status] of bad) {
     await test.step(what, async () => expectProblem(await caller.post(path, body), status));

@@ -140,6 +140,16 @@ export class Caller {
     );
   }
 
+  /** Sends bytes, as a desk sends a piece of a file. */
+  async put(path: string, data: string | Buffer): Promise<Answered> {
+    const response = await this.request.put(this.url + path, {
+      data: Buffer.from(data),
+      headers: { cookie: this.cookie, origin: this.url, "content-type": "application/octet-stream" },
+      maxRedirects: 0,
+    });
+    return this.#answer(response);
+  }
+
   async post(path: string, data: unknown, headers: Record<string, string> = {}): Promise<Answered> {
     const response = await this.request.post(this.url + path, {
       data: typeof data === "string" ? data : JSON.stringify(data),

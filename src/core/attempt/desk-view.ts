@@ -77,6 +77,8 @@ export interface DeskView extends DeskPages {
   readonly tries: TryRules | null;
   readonly calculator: "none" | "plain" | "scientific";
   readonly readAloud: boolean;
+  /** Whether a hand-in can be taken back before it is due. */
+  readonly takeBack: boolean;
   /** Rich text, or null. */
   readonly reference: string | null;
   /** Rich text, or null. */

@@ -113,7 +113,9 @@ export const toldOnLeaving = (
 export function closingWords(page: readonly number[], fills: ReadonlyMap<number, Fill>): string {
   if (page.length === 0) return "";
   const name =
-    page.length === 1 ? `Question ${page[0]} closes` : `Questions ${page[0]} to ${page.at(-1)} close`;
+    page.length === 1
+      ? `Question ${page[0]} closes`
+      : `Questions ${page[0]} ${page.length === 2 ? "and" : "to"} ${page.at(-1)} close`;
   const empty = page.filter((slot) => (fills.get(slot)?.state ?? "empty") === "empty");
   const part = page.filter((slot) => fills.get(slot)?.state === "part");
   const said = [

@@ -19,13 +19,14 @@ export type CalculatorAnswer =
 
 const FIGURES = 10;
 
-/** What people type, as a formula reads it: 4,2 × 3 ÷ 2 − √(9) + 2². */
+/** What people type, as a formula reads it: 4,2 × 3 ÷ 2 − √(9) + 2² + sin°(30). */
 const asFormula = (text: string): string =>
   text
     .replace(/[×·]/g, "*")
     .replace(/[÷:]/g, "/")
     .replace(/[−–]/g, "-")
     .replace(/√/g, "sqrt")
+    .replace(/(sin|cos|tan)°/g, "$1d")
     .replace(/π/g, "pi")
     .replace(/²/g, "^2")
     .replace(/³/g, "^3")

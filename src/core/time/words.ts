@@ -22,6 +22,10 @@ export const timeOfDay = (instant: Instant, zone: string): string => format(inZo
 export const timeWithSeconds = (instant: Instant, zone: string): string =>
   format(inZone(instant, zone), "HH:mm:ss");
 
+/** When something ends: "14:32:07", and with its day when that is half a day away or more: "Mon 30 Nov, 23:59". */
+export const endTime = (instant: Instant, now: Instant, zone: string): string =>
+  instant - now < DAY / 2 ? timeWithSeconds(instant, zone) : dayAndTime(instant, zone);
+
 /** "GMT+1": named wherever a time could be misread. */
 export const zoneName = (instant: Instant, zone: string): string => format(inZone(instant, zone), "zzz");
 
@@ -66,8 +70,9 @@ export function timeTaken(length: number): string {
   return text.length > 0 ? text.join(" ") : "0 s";
 }
 
-/** What the clock shows for the time left: "12:38", "1:02:03"; a started second still shows. */
+/** What the clock shows for the time left: "12:38", "1:02:03", "5 d 15 h"; a started second still shows. */
 export function clockDigits(left: number): string {
+  if (left > DAY) return lengthInWords(left);
   const seconds = Math.max(0, Math.ceil(left / SECOND));
   const two = (value: number) => String(value).padStart(2, "0");
   const hours = Math.floor(seconds / 3600);

@@ -8,7 +8,7 @@ interface Line {
 }
 
 const PLAIN_KEYS = ["7", "8", "9", "÷", "4", "5", "6", "×", "1", "2", "3", "−", "0", ".", "( )", "+"];
-const FURTHER_KEYS = ["√", "^", "π", "sind", "cosd", "tand", "ln", "log10", "ans"];
+const FURTHER_KEYS = ["√", "^", "π", "sin°", "cos°", "tan°", "ln", "log10", "ans"];
 const SPOKEN: Readonly<Record<string, string>> = {
   "÷": "divided by",
   "×": "times",
@@ -18,9 +18,11 @@ const SPOKEN: Readonly<Record<string, string>> = {
   "√": "square root",
   "^": "to the power of",
   π: "pi",
-  sind: "sine of degrees",
-  cosd: "cosine of degrees",
-  tand: "tangent of degrees",
+  "sin°": "sine of degrees",
+  "cos°": "cosine of degrees",
+  "tan°": "tangent of degrees",
+  log10: "logarithm to the base ten",
+  ln: "natural logarithm",
   ans: "the last result",
 };
 const LINES = 12;
@@ -52,7 +54,7 @@ export function Calculator({ level }: { readonly level: CalculatorQuestion["leve
       );
     };
     asked.onerror = () =>
-      setProblem("The calculator could not be loaded. Fold it away and take it out again.");
+      setProblem("The calculator could not be loaded. Load the page again; nothing is lost.");
     asked.postMessage({ text: written, level } satisfies CalculatorQuestion);
   };
   const press = (key: string) => {
@@ -60,7 +62,7 @@ export function Calculator({ level }: { readonly level: CalculatorQuestion["leve
     const from = input?.selectionStart ?? text.length;
     const to = input?.selectionEnd ?? from;
     const chosen = text.slice(from, to);
-    const isFunction = ["√", "sind", "cosd", "tand", "ln", "log10"].includes(key);
+    const isFunction = ["√", "sin°", "cos°", "tan°", "ln", "log10"].includes(key);
     const put = key === "( )" ? `(${chosen})` : isFunction ? `${key}(${chosen})` : key;
     const next = text.slice(0, from) + put + text.slice(to);
     setText(next);
@@ -121,7 +123,11 @@ export function Calculator({ level }: { readonly level: CalculatorQuestion["leve
             {key}
           </button>
         ))}
-        <button type="submit" className="button border-indigo text-indigo">
+        <button
+          type="submit"
+          className="button border-indigo text-indigo"
+          style={{ gridColumn: `span ${4 - (keys.length % 4)}` }}
+        >
           Work out
         </button>
       </div>

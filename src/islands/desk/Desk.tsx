@@ -1,7 +1,7 @@
 import { Dialog } from "radix-ui";
 import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from "react";
 import type { DeskView } from "@/core/attempt/desk-view";
-import { timeOfDay } from "@/core/time/words";
+import { nearDay } from "@/core/time/words";
 import { Confirm } from "@/ui/Confirm";
 import { DeskFooter } from "./DeskFooter";
 import { DeskStore } from "./desk-store";
@@ -33,7 +33,8 @@ export function Desk({ view }: { readonly view: DeskView }) {
   const countdown = useCountdown(store, state.deadline, state.startedAt);
   const [ready, setReady] = useState(false);
   const [settings, changeSettings] = useViewSettings();
-  const [tool, setTool] = useState<Tool | null>(view.reference === null ? null : "reference");
+  const [tool, setTool] = useState<Tool>(toolsOf(view)[0]?.[0] ?? "brief");
+  const [toolsOut, setToolsOut] = useState(view.reference !== null);
   const [leaving, setLeaving] = useState(false);
   const [signingIn, setSigningIn] = useState(false);
   const [keysShown, setKeysShown] = useState(false);
@@ -58,7 +59,8 @@ export function Desk({ view }: { readonly view: DeskView }) {
 
   return (
     <div
-      className="flex h-dvh flex-col overflow-hidden max-lg:h-auto max-lg:min-h-dvh max-lg:overflow-visible"
+      // Clipped, not hidden: nothing may scroll the desk itself, not even bringing a question into view.
+      className="flex h-dvh flex-col overflow-clip max-lg:h-auto max-lg:min-h-dvh max-lg:overflow-visible"
       data-ready={ready}
     >
       {limit !== null && left !== null && (
@@ -75,7 +77,7 @@ export function Desk({ view }: { readonly view: DeskView }) {
       />
       <Messages store={store} state={state} notice={countdown.notice} left={left} />
       <div className="flex min-h-0 flex-1 max-lg:flex-col">
-        <main id="content" className="min-w-0 flex-1 px-4 pt-8 pb-10 sm:px-10 lg:overflow-y-auto">
+        <main id="content" className="relative min-w-0 flex-1 px-4 pt-8 pb-10 sm:px-10 lg:overflow-y-auto">
           {phase === "time-up" || phase === "over" ? (
             <Closing phase={phase} />
           ) : look === "final" ? (
@@ -84,22 +86,17 @@ export function Desk({ view }: { readonly view: DeskView }) {
             <PageSheet store={store} state={state} />
           )}
         </main>
-        {tool && look === "question" && (
-          <Tools
-            view={view}
-            tool={tool}
-            settings={settings}
-            onTool={setTool}
-            onSettings={changeSettings}
-            onClose={() => setTool(null)}
-          />
-        )}
+        <Tools
+          view={view}
+          tool={tool}
+          shown={toolsOut && look === "question"}
+          settings={settings}
+          onTool={setTool}
+          onSettings={changeSettings}
+          onClose={() => setToolsOut(false)}
+        />
       </div>
-      <DeskFooter
-        store={store}
-        state={state}
-        onTools={tool ? null : () => setTool(toolsOf(view)[0]?.[0] ?? "brief")}
-      />
+      <DeskFooter store={store} state={state} onTools={toolsOut ? null : () => setToolsOut(true)} />
       <Confirm
         open={leaving}
         onOpenChange={setLeaving}
@@ -114,8 +111,8 @@ export function Desk({ view }: { readonly view: DeskView }) {
         <p>This hands nothing in. Everything is kept, and the way back stands on top of Today.</p>
         {state.deadline !== null && (
           <p>
-            The clock runs on: your time ends at {timeOfDay(state.deadline, view.zone)}, whether you are here
-            or not.
+            The clock runs on: your time ends{" "}
+            {nearDay(state.deadline, state.deadline - (left ?? 0), view.zone)}, whether you are here or not.
           </p>
         )}
       </Confirm>

@@ -1,8 +1,8 @@
 import { useEffect, useState } from "react";
 import { headingOf, summaryOf } from "@/core/kinds/answering";
 import { firstWords, plainText } from "@/core/kinds/text";
-import { MINUTE } from "@/core/time/instants";
-import { counted, spokenLength, timeWithSeconds } from "@/core/time/words";
+import { HOUR, MINUTE } from "@/core/time/instants";
+import { counted, endTime, lengthInWords, spokenLength } from "@/core/time/words";
 import { Confirm } from "@/ui/Confirm";
 import type { DeskState, SlotState } from "./desk-state";
 import type { DeskStore } from "./desk-store";
@@ -54,7 +54,7 @@ export function FinalLook({ store, state, left }: FinalLookProps) {
         <Group title="Corner folded" lines={folded} store={store} />
         <Group title="Answered" lines={answered} store={store} />
         <Group title="Closed" lines={closed} store={store} />
-        <Group title="Not opened yet" lines={ahead} store={store} />
+        {ahead.length > 0 && <NotOpened first={ahead[0]?.slot ?? 1} last={ahead.at(-1)?.slot ?? 1} />}
       </div>
       <HandIn
         store={store}
@@ -71,9 +71,11 @@ export function FinalLook({ store, state, left }: FinalLookProps) {
 
 /** "about 4 minutes", and to the second in the last two. */
 const aboutLeft = (left: number) =>
-  left > 2 * MINUTE
-    ? `about ${counted(Math.round(left / MINUTE), "minute")}`
-    : spokenLength(Math.max(0, left));
+  left > 2 * HOUR
+    ? lengthInWords(left)
+    : left > 2 * MINUTE
+      ? `about ${counted(Math.round(left / MINUTE), "minute")}`
+      : spokenLength(Math.max(0, left));
 
 function Group({
   title,
@@ -92,14 +94,11 @@ function Group({
         {lines.map(({ slot, record }) => {
           const { question, fill, standing } = record;
           const isFull = fill.state === "full";
-          const words =
-            standing === "ahead"
-              ? ""
-              : isFull
-                ? question
-                  ? firstWords(summaryOf(question, record.answer), 48)
-                  : "answered"
-                : fill.words;
+          const words = isFull
+            ? question
+              ? firstWords(summaryOf(question, record.answer), 48)
+              : "answered"
+            : fill.words;
           return (
             <li
               key={slot}
@@ -107,11 +106,7 @@ function Group({
             >
               <span className="font-read text-xl text-indigo">{slot}</span>
               <span className="reading truncate text-base">
-                {question ? (
-                  plainText(headingOf(question))
-                ) : (
-                  <span className="text-ink-2">{standing === "closed" ? "closed" : "not opened"}</span>
-                )}
+                {question ? plainText(headingOf(question)) : <span className="text-ink-2">closed</span>}
               </span>
               <span
                 className={`text-[0.8125rem] max-sm:col-start-2 max-sm:row-start-2 ${isFull ? "" : "text-ink-2"}`}
@@ -131,6 +126,22 @@ function Group({
           );
         })}
       </ul>
+    </section>
+  );
+}
+
+/** Questions that were not reached stand together: there is nothing to say of each. */
+function NotOpened({ first, last }: { readonly first: number; readonly last: number }) {
+  return (
+    <section className="mt-6" aria-label="Not opened yet">
+      <h3 className="small font-bold">Not opened yet</h3>
+      <p className="mt-1.5 border-y border-line py-2 text-ink-2">
+        <span className="mr-3 font-read text-xl text-indigo">
+          {first === last ? first : `${first} to ${last}`}
+        </span>
+        {first === last ? "It comes" : "They come"} after question {first - 1}, and{" "}
+        {first === last ? "is" : "are"} empty.
+      </p>
     </section>
   );
 }
@@ -168,7 +179,10 @@ function HandIn({ store, state, left, begun, nothing, incomplete, firstOpen }: H
         </h3>
         <p className="mt-1 text-sm text-ink-2">
           {incompleteWords}
-          {emptyWords} After handing in, this attempt can no longer be changed.
+          {emptyWords}{" "}
+          {store.view.takeBack
+            ? "Before it is due, a hand-in can be taken back on its slip."
+            : "After handing in, this attempt can no longer be changed."}
         </p>
         <button
           type="button"
@@ -186,7 +200,7 @@ function HandIn({ store, state, left, begun, nothing, incomplete, firstOpen }: H
       {state.deadline !== null && (
         <p className="small mt-3.5">
           If you do nothing, everything saved is handed in at{" "}
-          {timeWithSeconds(state.deadline, store.view.zone)}.
+          {endTime(state.deadline, state.deadline - (left ?? 0), store.view.zone)}.
         </p>
       )}
       <Confirm
@@ -203,7 +217,11 @@ function HandIn({ store, state, left, begun, nothing, incomplete, firstOpen }: H
           {begun} of {total} answered{nothing > 0 ? `, ${nothing} empty` : ""}.{" "}
           {left === null ? "" : `You have ${aboutLeft(left)} left.`}
         </p>
-        <p>It is final: answers can no longer be changed afterwards.</p>
+        <p>
+          {store.view.takeBack
+            ? "Before it is due, and while your time runs, you can take it back on the slip."
+            : "It is final: answers can no longer be changed afterwards."}
+        </p>
       </Confirm>
     </div>
   );

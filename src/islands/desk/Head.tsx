@@ -1,6 +1,6 @@
 import { Check, CloudOff, LoaderCircle, TriangleAlert } from "lucide-react";
 import { MINUTE } from "@/core/time/instants";
-import { clockDigits, spokenLength, timeWithSeconds } from "@/core/time/words";
+import { clockDigits, endTime, spokenLength } from "@/core/time/words";
 import type { DeskState } from "./desk-state";
 import type { DeskStore } from "./desk-store";
 import { type SaveWords, saveWords } from "./save-words";
@@ -72,7 +72,9 @@ export function Head({ store, state, countdown, clock, onClock, onSignIn, onLeav
 
 /** In minutes only, the seconds come back for the last two. */
 const digitsOf = (left: number, clock: ClockForm): string =>
-  clock === "minutes" && left > 2 * MINUTE ? `${Math.ceil(left / MINUTE)} min` : clockDigits(left);
+  clock === "minutes" && left > 2 * MINUTE && left < 100 * MINUTE
+    ? `${Math.ceil(left / MINUTE)} min`
+    : clockDigits(left);
 
 function Clock({ state, store, countdown, clock, onClock }: Omit<HeadProps, "onLeave" | "onSignIn">) {
   const { left } = countdown;
@@ -96,7 +98,7 @@ function Clock({ state, store, countdown, clock, onClock }: Omit<HeadProps, "onL
       </div>
       <p className="small leading-snug">
         {limitMinutes !== null && <span className="block">of {clockDigits(limitMinutes * MINUTE)}</span>}
-        ends {timeWithSeconds(state.deadline, zone)}
+        ends {endTime(state.deadline, state.deadline - left, zone)}
       </p>
       <button
         type="button"

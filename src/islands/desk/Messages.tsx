@@ -1,4 +1,4 @@
-import { spokenLength, timeOfDay, timeWithSeconds } from "@/core/time/words";
+import { endTime, spokenLength, timeOfDay } from "@/core/time/words";
 import type { DeskState } from "./desk-state";
 import type { DeskStore } from "./desk-store";
 
@@ -31,7 +31,8 @@ export function Messages({ store, state, notice, left }: MessagesProps) {
       ))}
       {state.extended && state.deadline !== null && (
         <p className={`${bar} bg-moss-2 text-moss`}>
-          Your instructor gave more time: it ends {timeWithSeconds(state.deadline, store.view.zone)} now.
+          Your instructor gave more time: it ends{" "}
+          {endTime(state.deadline, state.deadline - (left ?? 0), store.view.zone)} now.
         </p>
       )}
       {/* Spoken by the clock itself, which says it more urgently in the last minute. */}

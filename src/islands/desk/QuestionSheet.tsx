@@ -41,7 +41,7 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
         <p className="font-read text-5xl leading-none text-indigo" aria-hidden="true">
           {slot}
         </p>
-        <p className="small sm:mt-2">
+        <p className="small whitespace-nowrap sm:mt-2">
           {question.marks} {question.marks === "1" ? "mark" : "marks"}
         </p>
       </div>

@@ -1,5 +1,6 @@
+import { X } from "lucide-react";
 import { Tabs } from "radix-ui";
-import { lazy, Suspense } from "react";
+import { lazy, Suspense, useEffect, useState } from "react";
 import type { DeskView } from "@/core/attempt/desk-view";
 import { type ClockForm, TEXT_SIZES, type TextSize, type ViewSettings } from "./use-view-settings";
 
@@ -15,6 +16,7 @@ interface ToolsProps {
   readonly onTool: (tool: Tool) => void;
   readonly onSettings: (change: Partial<ViewSettings>) => void;
   readonly onClose: () => void;
+  readonly shown: boolean;
 }
 
 /** The tools that this quiz has at hand. */
@@ -25,26 +27,37 @@ export const toolsOf = (view: DeskView): readonly (readonly [Tool, string])[] =>
   ["view", "View"],
 ];
 
-/** The right margin: the reference sheet, the calculator, the brief and how the desk is looked at; it folds away. */
-export function Tools({ view, tool, settings, onTool, onSettings, onClose }: ToolsProps) {
+/** The right margin: the reference sheet, the calculator, the brief and how the desk is looked at; it can be put away. */
+export function Tools({ view, tool, shown, settings, onTool, onSettings, onClose }: ToolsProps) {
   const tab =
     "button button-quiet px-2! data-[state=active]:border-line-2 data-[state=active]:bg-sheet data-[state=inactive]:text-ink-2";
+  const [taken, setTaken] = useState(false);
+  useEffect(() => {
+    if (tool === "calculator" && shown) setTaken(true);
+  }, [tool, shown]);
   return (
     <aside
+      hidden={!shown}
       aria-label="Beside the question"
-      className="border-line bg-margin px-4 py-5 max-lg:border-t lg:w-[20rem] lg:shrink-0 lg:overflow-y-auto lg:border-l"
+      className="border-line bg-margin px-4 py-5 max-lg:border-t lg:w-[21.5rem] lg:shrink-0 lg:overflow-y-auto lg:border-l"
     >
       <Tabs.Root value={tool} onValueChange={(value) => onTool(value as Tool)}>
-        <div className="flex flex-wrap items-center justify-between gap-1">
-          <Tabs.List aria-label="Beside the question" className="flex flex-wrap gap-1">
+        <div className="flex items-start justify-between gap-1">
+          <Tabs.List aria-label="Beside the question" className="flex flex-wrap gap-x-0.5 gap-y-1">
             {toolsOf(view).map(([name, title]) => (
               <Tabs.Trigger key={name} value={name} className={tab}>
                 {title}
               </Tabs.Trigger>
             ))}
           </Tabs.List>
-          <button type="button" className="button button-quiet px-2!" onClick={onClose}>
-            Fold<span className="sr-only"> away</span>
+          <button
+            type="button"
+            className="button button-quiet px-2!"
+            aria-label="Put the tools away"
+            title="Put the tools away"
+            onClick={onClose}
+          >
+            <X aria-hidden="true" className="size-4" />
           </button>
         </div>
         {view.reference && (
@@ -56,7 +69,7 @@ export function Tools({ view, tool, settings, onTool, onSettings, onClose }: Too
         {view.calculator !== "none" && (
           // It stays on the desk while another tool is read, so that its tape is not lost.
           <Tabs.Content value="calculator" className="mt-4 data-[state=inactive]:hidden" forceMount>
-            {tool === "calculator" && (
+            {taken && (
               <Suspense fallback={<p className="small">Taking the calculator out …</p>}>
                 <Calculator level={view.calculator} />
               </Suspense>
@@ -98,7 +111,7 @@ export function Tools({ view, tool, settings, onTool, onSettings, onClose }: Too
           />
           <p className="small">Notices come whatever the clock shows.</p>
           <p className="small">
-            <a className="inline-block py-1" href="/help/desk" target="_blank" rel="noopener">
+            <a className="inline-block py-1 underline" href="/help/desk" target="_blank" rel="noopener">
               What is on the desk
             </a>{" "}
             explains each thing once, in a page of its own.

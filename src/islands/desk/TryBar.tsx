@@ -17,7 +17,7 @@ export function TryBar({ slot, rules, tries, empty, busy, onCheck }: TryBarProps
   const worthWords = (worth: string) =>
     worth === "1" ? "all of its marks" : worth === "0" ? "none of its marks" : `${worth} of its marks`;
   return (
-    <section aria-label={`Checking question ${slot}`} className="mt-5 border-t border-line pt-4">
+    <section aria-label={`Checking question ${slot}`} className="mt-5">
       <div className="flex flex-wrap items-center gap-3">
         <button type="button" className="button" disabled={empty || busy || over} onClick={onCheck}>
           {busy ? "Checking" : "Check my answer"}

@@ -147,6 +147,7 @@ export async function openDesk(viewer: Viewer, attemptId: string): Promise<DeskV
     tries: rules.tries ?? null,
     calculator: rules.calculator ?? "none",
     readAloud: rules.readAloud ?? true,
+    takeBack: rules.takeBack ?? false,
     ...(await deskPages(database(), row, content)),
     here: orderRuleOf(rules) === "one-way" ? hereIn(row, pages) : row.here,
     fold: rules.fold ?? true,

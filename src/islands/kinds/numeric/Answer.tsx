@@ -55,7 +55,7 @@ function NumberPart({ slot, part, text, single, commaIsThousands, onWrite, onLea
       )}
       <div className="min-w-0 flex-1">
         {!single && (
-          <p
+          <div
             id={`${id}-text`}
             className="reading mb-2 text-[1.0625rem]"
             // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in

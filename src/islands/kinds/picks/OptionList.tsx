@@ -70,7 +70,7 @@ export function OptionList({
                   data-rule-out={i + 1}
                   onClick={() => onRuleOut(option.id)}
                   aria-label={`${isOut ? "Bring back" : "Rule out"}: ${words(option)}`}
-                  className={`min-w-24 shrink-0 px-2 text-[0.8125rem] text-ink-2 hover:text-ink focus-visible:text-ink ${isOut ? "" : "sm:opacity-0 sm:group-focus-within:opacity-100 sm:group-hover:opacity-100"}`}
+                  className={`min-w-24 shrink-0 disabled:hidden px-2 text-[0.8125rem] text-ink-2 hover:text-ink focus-visible:text-ink ${isOut ? "" : "sm:opacity-0 sm:group-focus-within:opacity-100 sm:group-hover:opacity-100"}`}
                 >
                   {isOut ? "Bring back" : "Rule out"}
                 </button>
@@ -80,7 +80,7 @@ export function OptionList({
         })}
       </div>
       {onClear && picked.length > 0 && (
-        <button type="button" className="small mt-2 min-h-6 underline" onClick={onClear}>
+        <button type="button" className="small mt-2 min-h-6 underline disabled:hidden" onClick={onClear}>
           Leave it empty again
         </button>
       )}

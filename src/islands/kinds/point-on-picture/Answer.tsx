@@ -82,8 +82,9 @@ export function PointOnPictureView(props: AnswerProps<PresentedPointOnPicture, P
     <div className="border-t border-line pt-3">
       <div className="flex flex-wrap items-center justify-between gap-3">
         <p className="small" aria-live="polite">
-          {points.length} of{" "}
-          {question.least === question.most ? question.most : `${question.least} to ${question.most}`} placed
+          {question.least === question.most
+            ? `${points.length} of ${question.most} placed`
+            : `${points.length} placed, ${question.least} to ${question.most} asked`}
         </p>
         <fieldset className="flex gap-1">
           <legend className="sr-only">Zoom</legend>
@@ -108,8 +109,11 @@ export function PointOnPictureView(props: AnswerProps<PresentedPointOnPicture, P
       >
         <div
           ref={frame}
-          className={`relative touch-manipulation ${closed ? "" : "cursor-crosshair"}`}
-          style={{ width: `${zoom * 100}%` }}
+          className={`relative mx-auto touch-manipulation ${closed ? "" : "cursor-crosshair"}`}
+          // As large as it can be seen whole; the zoom is on top of that.
+          style={{
+            width: `calc(min(100%, ${(picture.width / picture.height).toFixed(3)} * 62dvh) * ${zoom})`,
+          }}
           onPointerUp={(event) => {
             if (closed) return;
             if (dragged === null) place(at(event));

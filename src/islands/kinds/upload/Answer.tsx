@@ -191,7 +191,7 @@ function Kept({
         </p>
         <p className="small">{sizeInWords(file.size)}, on the server</p>
         <p className="mt-1 flex flex-wrap gap-x-4">
-          <a className="inline-block py-1" href={address} target="_blank" rel="noopener">
+          <a className="inline-block py-1 underline" href={address} target="_blank" rel="noopener">
             Look at it<span className="sr-only">: {file.name}, as your instructor will see it</span>
           </a>
           <button type="button" className="py-1 underline" onClick={onRemove}>

@@ -1,0 +1,22 @@
+import { runLoad } from "../../tools/lib/load-run.mjs";
+import { expect, House, test } from "../support/house";
+
+// The long form, with its report, is `npm run load`.
+test("forty students at once: what was acknowledged is in the database, and each attempt is handed in by its deadline and ten seconds", async () => {
+  test.setTimeout(120_000);
+  const house = await House.open();
+  try {
+    const found = await runLoad({ url: house.url, sql: house.sql, students: 40, seconds: 15, pause: 1_500 });
+    expect(found.acknowledged).toBeGreaterThan(200);
+    expect(found).toMatchObject({ failed: 0, lost: 0, handedIn: 40 });
+    expect(found.checked).toBeGreaterThan(200);
+    expect(found.logged).toBeGreaterThanOrEqual(found.acknowledged);
+    // Two in three let the time run out.
+    expect(found.byClock).toBeGreaterThanOrEqual(26);
+    expect(found.latest).toBeLessThan(10);
+    expect(found.events).toBeGreaterThanOrEqual(40);
+    expect(found.most).toBeLessThan(1_500);
+  } finally {
+    await house.close();
+  }
+});
