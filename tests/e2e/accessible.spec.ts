@@ -1,25 +1,5 @@
-import AxeBuilder from "@axe-core/playwright";
-import type { Page } from "@playwright/test";
+import { expectAccessible, expectNoSideways } from "../support/accessible";
 import { allSaved, expect, goTo, startFromBrief, test } from "../support/house";
-
-async function expectAccessible(page: Page, state: string): Promise<void> {
-  await test.step(state, async () => {
-    const { violations } = await new AxeBuilder({ page })
-      .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"])
-      .analyze();
-    expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html).join(" | ")}`)).toEqual(
-      [],
-    );
-  });
-}
-
-/** No part of the page may be wider than the screen it is on. */
-async function expectNoSideways(page: Page, state: string): Promise<void> {
-  const over = await page.evaluate(
-    () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
-  );
-  expect(over, `${state} scrolls sideways`).toBeLessThanOrEqual(0);
-}
 
 for (const [name, options] of [
   ["day", { viewport: { width: 1280, height: 800 }, colorScheme: "light" }],

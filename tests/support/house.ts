@@ -27,6 +27,15 @@ export class House {
     made += 1;
     const name = `house_${process.pid}_${made}`;
     const url = await createDatabase(cluster, name, TEMPLATE);
+    return House.#on(url, env);
+  }
+
+  /** On a database of a cluster of one's own, which may be stopped: it lays a college of its own. */
+  static async openOn(own: { url(database: string): string }): Promise<House> {
+    return House.#on(await createDatabase(own, "own"), {});
+  }
+
+  static async #on(url: string, env: Record<string, string>): Promise<House> {
     return new House(url, await startServer(url, env), postgres(url, { max: 2, onnotice: () => {} }));
   }
 
@@ -71,6 +80,18 @@ export class House {
     const [row] = await this.sql<{ id: string }[]>`select id from quiz where title = ${title}`;
     if (!row) throw new Error(`There is no quiz ${title}.`);
     return row.id;
+  }
+
+  /** Closes a quiz some seconds from now: an attempt that is started then ends with it. */
+  async closeIn(title: string, seconds: number): Promise<void> {
+    await this
+      .sql`update quiz set due = null, closes = now() + make_interval(secs => ${seconds}) where title = ${title}`;
+  }
+
+  /** What the server holds of an attempt: the answer in a slot. */
+  async answer(attempt: string, slot: number) {
+    const [row] = await this.sql`select answer from answer where attempt_id = ${attempt} and slot = ${slot}`;
+    return row?.answer ?? null;
   }
 
   /** A signed-in way to call endpoints, as a page of ours would. */

@@ -25,8 +25,8 @@ interface DeviceSchema extends DBSchema {
 
 export type DeviceStore = IDBPDatabase<DeviceSchema>;
 
-/** What the desk keeps on the device. @throws where the browser refuses storage. */
-export const openDeviceStore = (): Promise<DeviceStore> =>
+/** What the desk keeps on the device. Rejects where the browser refuses storage, however it does that. */
+export const openDeviceStore = async (): Promise<DeviceStore> =>
   openDB<DeviceSchema>("shizuka-journal", 2, {
     upgrade(db, from) {
       db.createObjectStore("handIns");

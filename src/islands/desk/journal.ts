@@ -36,7 +36,11 @@ export class Journal {
     const db = await this.#db;
     if (!db) return;
     try {
-      await db.put("entries", { ...entry, attemptId: this.attemptId, acknowledged: false });
+      const transaction = db.transaction("entries", "readwrite");
+      void transaction.store.put({ ...entry, attemptId: this.attemptId, acknowledged: false }).catch(() => {});
+      // At once: a page that is being left does not live to commit by itself.
+      transaction.commit();
+      await transaction.done;
     } catch {
       // A full or closed storage: the entry still goes to the server, and the desk says that this device keeps nothing.
       this.keeps = false;

@@ -109,7 +109,7 @@ export async function sweep(most = 50, db: Database = database()): Promise<numbe
 }
 
 /** A hand-in that was pressed longer ago than this waited for a connection, which the record says. */
-const PRESSED_EARLIER = 10_000;
+const PRESSED_EARLIER = 3_000;
 
 /**
  * Hands an attempt in for its student. Doing it twice hands in once. Between the deadline and the end of the grace it is

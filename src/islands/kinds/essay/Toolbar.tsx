@@ -66,7 +66,7 @@ export function Toolbar({ editor, slot, onFormula, onPicture }: ToolbarProps) {
       icon: Table,
       active: now.table,
       off: now.table,
-      does: () => chain().insertTable({ rows: 3, cols: 3, withHeaderRow: true }).run(),
+      does: () => chain().insertTable({ rows: 3, cols: 3, withHeaderRow: false }).run(),
     },
     { name: "Formula", icon: Radical, does: onFormula },
     { name: "Picture", icon: ImagePlus, does: onPicture },
@@ -76,6 +76,7 @@ export function Toolbar({ editor, slot, onFormula, onPicture }: ToolbarProps) {
   const tableDeeds: readonly (readonly [name: string, does: () => void])[] = [
     ["Row below", () => chain().addRowAfter().run()],
     ["Column after", () => chain().addColumnAfter().run()],
+    ["Heading row", () => chain().toggleHeaderRow().run()],
     ["Delete row", () => chain().deleteRow().run()],
     ["Delete column", () => chain().deleteColumn().run()],
     ["Delete table", () => chain().deleteTable().run()],
@@ -93,7 +94,7 @@ export function Toolbar({ editor, slot, onFormula, onPicture }: ToolbarProps) {
             aria-pressed={active}
             disabled={off}
             onClick={does}
-            className="grid size-9 place-items-center rounded-sm text-ink-2 hover:bg-sheet disabled:text-ink-3/50 aria-pressed:bg-sheet aria-pressed:text-ink"
+            className="grid size-9 place-items-center rounded-sm text-ink-2 max-sm:size-8 hover:bg-sheet disabled:text-ink-3/50 aria-pressed:bg-sheet aria-pressed:text-ink"
           >
             <Icon aria-hidden="true" className="size-4" />
           </button>

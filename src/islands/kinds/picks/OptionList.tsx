@@ -1,5 +1,12 @@
 import type { PresentedOption } from "@/core/kinds/picks/options";
+import { plainText } from "@/core/kinds/text";
 import { Content, useContentWords } from "../pictures";
+
+/** Drawn formulas say nothing as a name: then it is their source. Undefined: what is on the screen says it. */
+const formulaName = ({ text, formula }: PresentedOption): string | undefined =>
+  formula !== undefined || text.includes("<!--formula")
+    ? [plainText(text), formula].filter(Boolean).join(" ")
+    : undefined;
 
 interface OptionListProps {
   readonly name: string;
@@ -52,6 +59,7 @@ export function OptionList({
                   name={name}
                   value={option.id}
                   checked={isPicked}
+                  aria-label={formulaName(option)}
                   onChange={() => onToggle(option.id)}
                   data-pick={i + 1}
                   className={`relative top-0.5 size-[1.125rem] shrink-0 accent-indigo ${type === "radio" ? "" : "rounded-none"}`}

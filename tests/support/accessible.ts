@@ -1,0 +1,22 @@
+import AxeBuilder from "@axe-core/playwright";
+import { expect, type Page, test } from "@playwright/test";
+
+/** The checker of WCAG 2.2 AA and of good practice finds nothing on the page as it stands. */
+export async function expectAccessible(page: Page, state: string): Promise<void> {
+  await test.step(`accessible: ${state}`, async () => {
+    const { violations } = await new AxeBuilder({ page })
+      .withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"])
+      .analyze();
+    expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html).join(" | ")}`)).toEqual(
+      [],
+    );
+  });
+}
+
+/** No part of the page may be wider than the screen it is on. */
+export async function expectNoSideways(page: Page, state: string): Promise<void> {
+  const over = await page.evaluate(
+    () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+  );
+  expect(over, `${state} scrolls sideways`).toBeLessThanOrEqual(0);
+}
