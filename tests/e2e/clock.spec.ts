@@ -1,4 +1,8 @@
-import { allSaved, attemptIn, expect, House, startFromBrief, test } from "../support/house";
+import type { Page } from "@playwright/test";
+import { expectAccessible } from "../support/accessible";
+import { allSaved, attemptIn, expect, goTo, House, startFromBrief, test } from "../support/house";
+
+const DAY = 86_400_000;
 
 test("a one-minute quiz, left alone with the browser closed, is handed in by the server, and the slip says so", async ({
   browser,
@@ -39,18 +43,26 @@ test("a one-minute quiz, left alone with the browser closed, is handed in by the
   await expect(again.getByText("1 of 3", { exact: true })).toBeVisible();
 });
 
-test("at zero the desk closes by itself with everything that was written, and shows the slip", async ({
+test("at zero the desk closes by itself with everything that was written, and shows the slip, on a device whose clock is a day behind", async ({
   browser,
 }) => {
   test.setTimeout(120_000);
   const house = await House.open();
   try {
-    const page = await house.page(browser, "gideon.salcedo");
+    const page = await (await browser.newContext()).newPage();
+    await offBy(page, -DAY);
+    await house.signIn(page, "gideon.salcedo");
+    await house.closeIn("Lights at a glance", 20);
     await startFromBrief(page, house, "Lights at a glance");
+    const attempt = attemptIn(page);
     await page.getByRole("radio", { name: "she is at anchor" }).check();
-    await page.waitForURL("**/slip", { timeout: 90_000 });
+    await page.waitForURL("**/slip", { timeout: 45_000 });
     await expect(page.getByText("the clock, when time was up")).toBeVisible();
-    await expect(page.getByText("1 min", { exact: true })).toBeVisible();
+    const [row] = await house.sql`
+      select handed_in_at = deadline as exact, extract(epoch from now() - deadline) as since from attempt where id = ${attempt}`;
+    expect(row?.exact).toBe(true);
+    // The desk neither closed early nor waited for the sweeper to tell it.
+    expect(Number(row?.since)).toBeLessThan(12);
     await page.goBack();
     await expect(page.getByRole("heading", { name: "Lights at a glance" })).toBeVisible();
   } finally {
@@ -83,24 +95,133 @@ test("an attempt whose time ran out while the server was down is handed in befor
   }
 });
 
-test("the desk shows the true time on a device whose clock is a day off", async ({ browser, house }) => {
-  const context = await browser.newContext();
-  const page = await context.newPage();
-  await page.addInitScript(() => {
+/** Sets a device's own clock off, now and later. */
+async function offBy(page: Page, shift: number): Promise<void> {
+  await page.addInitScript((first) => {
     const wall = Date.now.bind(Date);
-    Date.now = () => wall() + 86_400_000;
-  });
+    const device = window as unknown as { shift: number };
+    device.shift = first;
+    Date.now = () => wall() + device.shift;
+  }, shift);
+}
+
+const setOff = (page: Page, shift: number) =>
+  page.evaluate((to) => {
+    (window as unknown as { shift: number }).shift = to;
+  }, shift);
+
+/** How far the digits are from the true time left, in seconds; `ahead`: by how much the server's clock was moved. */
+async function digitsOff(page: Page, deadline: number, ahead = 0): Promise<number> {
+  const shown = await page.getByRole("timer", { name: "Time left" }).textContent();
+  const [minutes = 0, seconds = 0] = (shown ?? "").split(":").map(Number);
+  // A started second still shows: half of it is the middle.
+  return Math.abs(minutes * 60 + seconds - 0.5 - (deadline - Date.now() - ahead) / 1_000);
+}
+
+async function confirmedDeadline(house: House, page: Page): Promise<number> {
+  const read = async () =>
+    (await house.sql`select deadline from attempt where id = ${attemptIn(page)} and confirmed`)[0]?.deadline;
+  await expect.poll(read).toBeTruthy();
+  return Number(await read());
+}
+
+test("the digits are right within a second on a device whose clock is a day ahead, a day behind, or jumps", async ({
+  browser,
+  house,
+}) => {
+  const page = await (await browser.newContext()).newPage();
+  await offBy(page, DAY);
   await house.signIn(page, "hana.drummond");
   await startFromBrief(page, house, "Flower shapes");
-  // The clock starts with the desk's own word; then the digits on the screen are the server's to within a second or two.
-  const confirmed = async () =>
-    (await house.sql`select deadline from attempt where id = ${attemptIn(page)} and confirmed`)[0]?.deadline;
-  await expect.poll(confirmed).toBeTruthy();
-  const deadline = Number(await confirmed());
-  const off = async () => {
-    const shown = await page.getByRole("timer", { name: "Time left" }).textContent();
-    const [minutes = 0, seconds = 0] = (shown ?? "").split(":").map(Number);
-    return Math.abs(minutes * 60 + seconds - (deadline - Date.now()) / 1000);
-  };
-  await expect.poll(off).toBeLessThan(2);
+  const deadline = await confirmedDeadline(house, page);
+  for (const shift of [DAY, -DAY, 0, 3_600_000, -3_600_000]) {
+    await setOff(page, shift);
+    await expect.poll(() => digitsOff(page, deadline), { message: `by ${shift}` }).toBeLessThan(1);
+  }
+});
+
+test("a device that slept for ten minutes shows the true time at once, and hands in at the right instant", async ({
+  browser,
+}) => {
+  test.setTimeout(120_000);
+  const house = await House.open();
+  try {
+    const SLEPT = 600_000;
+    const page = await (await browser.newContext()).newPage();
+    await offBy(page, 0);
+    await house.signIn(page, "hana.drummond");
+    await house.closeIn("Flower shapes", 640);
+    await startFromBrief(page, house, "Flower shapes");
+    const deadline = await confirmedDeadline(house, page);
+    await goTo(page, 3);
+    await page.getByRole("textbox").fill("7");
+    await allSaved(page);
+    // Asleep, its timers stand still while the world and its own clock go on: here the world is moved instead.
+    await house.kill();
+    await house.restart({ SHIZUKA_CLOCK_SHIFT_MS: String(SLEPT) });
+    await setOff(page, SLEPT);
+    await expect.poll(() => digitsOff(page, deadline, SLEPT), { timeout: 5_000 }).toBeLessThan(1);
+    const attempt = attemptIn(page);
+    await page.waitForURL("**/slip", { timeout: 60_000 });
+    const late = Date.now() + SLEPT - deadline;
+    expect(late).toBeGreaterThan(0);
+    expect(late).toBeLessThan(15_000);
+    const [row] = await house.sql`select handed_in_at = deadline as exact from attempt where id = ${attempt}`;
+    expect(row?.exact).toBe(true);
+    expect(await house.answer(attempt, 3)).toEqual({ parts: { a: "7" } });
+  } finally {
+    await house.close();
+  }
+});
+
+test("more time and a word from the instructor are at the desk within two seconds, seen and spoken", async ({
+  browser,
+  house,
+  request,
+}) => {
+  const page = await house.page(browser, "keziah.rowntree");
+  const listening = page.waitForResponse(/\/events$/);
+  await startFromBrief(page, house, "Flower shapes");
+  await listening;
+  const before = await confirmedDeadline(house, page);
+  const quiz = await house.quiz("Flower shapes");
+  const instructor = await house.caller(request, "adaeze.okafor");
+  const said = await instructor.post(`/api/quizzes/${quiz}/notices`, {
+    text: "Question 2 means the small picture.",
+  });
+  expect(said.status).toBe(201);
+  const live = page.locator("[aria-live=polite]");
+  await expect(live.filter({ hasText: "Question 2 means the small picture." })).toContainText(
+    "Dr Adaeze Okafor",
+    {
+      timeout: 2_000,
+    },
+  );
+  await expectAccessible(page, "a word from the instructor");
+  await page.getByRole("button", { name: "I have read it" }).click();
+  const extended = await instructor.post(`/api/quizzes/${quiz}/extend`, {
+    minutes: 10,
+    reason: "The projector failed.",
+    attemptId: attemptIn(page),
+  });
+  expect(extended.json).toEqual({ extended: 1 });
+  await expect(live.filter({ hasText: "Your instructor gave more time" })).toBeVisible({ timeout: 2_000 });
+  await expect.poll(() => digitsOff(page, before + 600_000)).toBeLessThan(1);
+});
+
+test("notices of the time are seen and spoken, the last ones at once", async ({ browser }) => {
+  const house = await House.open();
+  try {
+    const page = await house.page(browser, "hana.drummond");
+    await house.closeIn("Flower shapes", 40);
+    await startFromBrief(page, house, "Flower shapes");
+    // On the sheet for the eyes, and said by the clock: in the last minute without waiting for a pause.
+    await expect(page.locator("header [aria-live=assertive]")).toHaveText("20 seconds left.", {
+      timeout: 35_000,
+    });
+    await expect(page.getByText("20 seconds left.").last()).toBeVisible();
+    await expectAccessible(page, "the last seconds");
+  } finally {
+    await house.close();
+  }
 });

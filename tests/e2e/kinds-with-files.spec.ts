@@ -77,9 +77,9 @@ test("an essay is written by keyboard alone, with a heading, a list, a table, a 
   await page.getByRole("button", { name: "Hand in" }).click();
   await page.getByRole("alertdialog").getByRole("button", { name: "Hand in" }).click();
   await page.waitForURL("**/slip");
-  const marks = await house.sql`select slot, marks from mark where attempt_id = ${attempt} order by slot`;
+  const marks = await house.sql`select awaiting from mark where attempt_id = ${attempt} order by slot`;
   // A person marks what was written; an essay left empty gets nothing.
-  expect(marks.map((row) => row.marks)).toEqual([null, "0.0000", "0.0000"]);
+  expect(marks.map((row) => Number(row.awaiting))).toEqual([10, 0, 0]);
 });
 
 test("a point is placed, moved and removed by keyboard, and marked by where it stands; by pointer too, and zoomed", async ({
