@@ -1,11 +1,8 @@
 import { describe, expect, test } from "vitest";
 import { deliveryOf, lateChanges } from "../journal/late-writing";
-import type { Fill } from "../kinds/kind";
 import { exact, written } from "../numbers/exact";
-import type { QuizFile } from "../quiz/quiz-file";
 import { DAY, HOUR, MINUTE, SECOND } from "../time/instants";
 import { afterLateCost, daysLate } from "./late";
-import { closingWords, pagesOf, rulingOnMove, slotStates } from "./order";
 import { rulingOnStart } from "./start-rules";
 import { rulingOnTakeBack } from "./take-back";
 import { windowFor, windowState } from "./window";
@@ -109,69 +106,6 @@ describe("lateness", () => {
     expect(written(afterLateCost(exact(15), exact(20), 2, 10))).toBe("11");
     expect(written(afterLateCost(exact(3), exact(20), 2, 10))).toBe("0");
     expect(written(afterLateCost(exact(15), exact(20), 1, "10/3"))).toBe("43/3");
-  });
-});
-
-describe("order and pages", () => {
-  const quiz = (paging: "question" | "section" | "all") =>
-    ({
-      rules: { paging },
-      sections: [{ questions: [1, 2, 3], draw: 2 }, { questions: [4] }],
-    }) as unknown as QuizFile;
-  const full: Fill = { state: "full", words: "answered" };
-  const empty: Fill = { state: "empty", words: "empty" };
-
-  test("a question a page, a section a page, all on one page", () => {
-    expect(pagesOf(quiz("question"), 3)).toEqual([[1], [2], [3]]);
-    expect(pagesOf(quiz("section"), 3)).toEqual([[1, 2], [3]]);
-    expect(pagesOf(quiz("all"), 3)).toEqual([[1, 2, 3]]);
-  });
-
-  test("free order keeps all open; one way closes what was left and keeps back what comes", () => {
-    const pages = [[1], [2], [3]];
-    const states = (order: "free" | "one-way", page: number, told: number[] = [], tellAtOnce = false) =>
-      [...slotStates({ order, tellAtOnce }, pages, { page, told: new Set(told) }).values()].join(" ");
-    expect(states("free", 1)).toBe("open open open");
-    expect(states("one-way", 1)).toBe("closed open ahead");
-    expect(states("free", 1, [1], true)).toBe("closed open open");
-    expect(states("free", 1, [1], false)).toBe("open open open");
-  });
-
-  test("moves are allowed or refused with the rule", () => {
-    const move = (from: number, to: number, order: "free" | "one-way", answerBeforeMovingOn = false) =>
-      rulingOnMove({
-        rules: { order, answerBeforeMovingOn },
-        from,
-        to,
-        pages: [[1], [2], [3]],
-        fills: new Map([
-          [1, empty],
-          [2, full],
-        ]),
-      });
-    expect(move(2, 0, "free").may).toBe(true);
-    expect(move(1, 0, "one-way")).toMatchObject({ may: false, rule: "one-way" });
-    expect(move(0, 2, "one-way")).toMatchObject({ may: false, rule: "one-way" });
-    expect(move(0, 1, "one-way").may).toBe(true);
-    expect(move(0, 1, "free", true)).toMatchObject({
-      rule: "answer-first",
-      words: expect.stringContaining("Question 1 is not complete"),
-    });
-    expect(move(1, 2, "free", true).may).toBe(true);
-    expect(move(1, 0, "free", true).may).toBe(true);
-    expect(move(1, 9, "free")).toMatchObject({ rule: "no-page" });
-  });
-
-  test("before a page closes it is said which questions close and which are still empty", () => {
-    const fills = new Map([
-      [1, full],
-      [2, empty],
-      [3, { state: "part", words: "1 of 2" } as const],
-    ]);
-    expect(closingWords([1], fills)).toBe("Question 1 closes when you move on, and cannot be opened again.");
-    expect(closingWords([1, 2, 3], fills)).toBe(
-      "Questions 1 to 3 close when you move on, and cannot be opened again. Still empty: 2. Not complete: 3.",
-    );
   });
 });
 

@@ -37,7 +37,9 @@ export class Journal {
     if (!db) return;
     try {
       const transaction = db.transaction("entries", "readwrite");
-      void transaction.store.put({ ...entry, attemptId: this.attemptId, acknowledged: false }).catch(() => {});
+      void transaction.store
+        .put({ ...entry, attemptId: this.attemptId, acknowledged: false })
+        .catch(() => {});
       // At once: a page that is being left does not live to commit by itself.
       transaction.commit();
       await transaction.done;

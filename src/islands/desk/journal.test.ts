@@ -1,0 +1,91 @@
+import "fake-indexeddb/auto";
+import { IDBFactory } from "fake-indexeddb";
+import { afterEach, beforeEach, expect, test, vi } from "vitest";
+import type { JournalEntry } from "@/core/journal/merge";
+import { Journal } from "./journal";
+
+beforeEach(() => {
+  vi.stubGlobal("indexedDB", new IDBFactory());
+});
+afterEach(() => {
+  vi.unstubAllGlobals();
+});
+
+const entry = (slot: number, revision: number, device = "d"): JournalEntry => ({
+  slot,
+  revision,
+  device,
+  answer: { parts: { a: String(revision) } },
+  folded: false,
+  ruledOut: [],
+  writtenAt: revision,
+});
+
+test("keeps the newest entry of each slot and device, over pages", async () => {
+  const first = new Journal("a");
+  await first.write(entry(1, 1));
+  await first.write(entry(1, 2));
+  await first.write(entry(2, 1));
+  await first.write(entry(1, 9, "other"));
+  const kept = await new Journal("a").read();
+  expect(kept.map(({ slot, device, revision }) => [slot, device, revision])).toEqual([
+    [1, "d", 2],
+    [1, "other", 9],
+    [2, "d", 1],
+  ]);
+  expect(first.keeps).toBe(true);
+  expect(await new Journal("b").read()).toEqual([]);
+});
+
+test("an acknowledgement of an older revision does not end the waiting of a newer one", async () => {
+  const journal = new Journal("a");
+  await journal.write(entry(1, 1));
+  await journal.write(entry(1, 2));
+  await journal.acknowledge(1, "d", 1);
+  expect((await journal.read())[0]?.acknowledged).toBe(false);
+  await journal.acknowledge(1, "d", 2);
+  expect((await journal.read())[0]?.acknowledged).toBe(true);
+});
+
+test("after the hand-in only what the server never acknowledged stays", async () => {
+  const journal = new Journal("a");
+  await journal.write(entry(1, 1));
+  await journal.write(entry(2, 1));
+  await journal.acknowledge(1, "d", 1);
+  await journal.noteHandIn(5);
+  expect(await journal.handInPressed()).toBe(5);
+  await journal.forgetAcknowledged();
+  expect((await journal.read()).map(({ slot }) => slot)).toEqual([2]);
+  expect(await journal.handInPressed()).toBeNull();
+});
+
+test.each([
+  [
+    "at once",
+    () => {
+      throw new DOMException("refused", "SecurityError");
+    },
+  ],
+  [
+    "later",
+    () => {
+      const request = {
+        error: new DOMException("refused", "UnknownError"),
+        addEventListener(name: string, heard: () => void) {
+          if (name === "error") setTimeout(heard);
+        },
+        removeEventListener() {},
+      };
+      return request;
+    },
+  ],
+])("a device that refuses storage %s keeps nothing, fails nothing, and says so", async (_, open) => {
+  vi.stubGlobal("indexedDB", { open });
+  const journal = new Journal("a");
+  await journal.write(entry(1, 1));
+  expect(await journal.read()).toEqual([]);
+  await journal.acknowledge(1, "d", 1);
+  await journal.forgetAcknowledged();
+  expect(await journal.handInPressed()).toBeNull();
+  expect(journal.keeps).toBe(false);
+});
