@@ -1,10 +1,13 @@
 import * as yup from "yup";
 import { badInput } from "./problems";
 
-/** Input of the right shape. @throws Problem with a sentence that says what would be right. */
-export function inputOf<T>(shape: yup.Schema<T>, input: unknown): T {
+/**
+ * Input of the right shape. The terms of an address are texts and are read as what they stand for; a body is taken as it
+ * is. @throws Problem with a sentence that says what would be right.
+ */
+export function inputOf<T>(shape: yup.Schema<T>, input: unknown, from: "body" | "address" = "body"): T {
   try {
-    return shape.validateSync(input, { strict: true });
+    return shape.validateSync(input, { strict: from === "body" });
   } catch (error) {
     if (!(error instanceof yup.ValidationError)) throw error;
     if (error.type === "typeError" || error.type === "nullable") {

@@ -72,6 +72,19 @@ for (const [name, options] of [
       await see("marked paper, all");
       await page.goto(`${house.url}/gradebook/nav-110`);
       await see("gradebook");
+      await page.goto(`${house.url}/help/desk`);
+      await see("what is on the desk");
+      await startFromBrief(page, house, "Steering rules, one way");
+      await page.getByRole("radio").first().check();
+      await page.getByRole("button", { name: "Close it and see" }).click();
+      await expect(page.getByText("This question is closed now.")).toBeVisible();
+      await see("desk, told");
+      await page.getByRole("button", { name: "Tools" }).click();
+      await page.getByRole("tab", { name: "View" }).click();
+      await see("desk, tools");
+      await startFromBrief(page, house, "Chartroom sitting, part one");
+      await page.getByRole("button", { name: "Place a point in the middle" }).click();
+      await see("desk, a point on a picture");
     });
   });
 }

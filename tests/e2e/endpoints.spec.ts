@@ -180,6 +180,127 @@ test("bad input gets a clear sentence, and nothing changes", async ({ request, h
   expect(await rowsOf(house, attempt)).toEqual(before);
 });
 
+test("bad input to what turns, checks, hands in, brings files and speaks gets a clear sentence too, and nothing changes", async ({
+  request,
+  house,
+}) => {
+  const caller = await house.caller(request, "efua.moorcroft");
+  const attempt = await start(caller, house, "Pages of the field notebook");
+  const api = `/api/attempts/${attempt}`;
+  const file = randomUUID();
+  const before = await rowsOf(house, attempt);
+  const bad: [string, unknown, number][] = [
+    ["move", "nothing", 422],
+    ["move", { from: 0 }, 422],
+    ["move", { from: -1, to: 0 }, 422],
+    ["move", { from: 0, to: 1, seed: "x" }, 422],
+    ["move", { from: 0, to: 99 }, 409],
+    ["check", { slot: "1" }, 422],
+    ["check", { slot: 1 }, 409],
+    ["hand-in", { pressedAt: "now" }, 422],
+    ["hand-in", { pressedAt: 9e15 }, 422],
+    ["hand-in", { force: true }, 422],
+    ["save", save({ slot: 1, answer: { files: [{ id: file, name: "a.png", size: 3 }], text: "" } }), 422],
+    ["save", save({ slot: 3, answer: { parts: { a: "1" } } }), 422],
+    ["save", save({ slot: 1, answer: { files: "a.png" } }), 422],
+  ];
+  for (const [what, body, status] of bad) {
+    await test.step(`${what} ${JSON.stringify(body)}`, async () =>
+      expectProblem(await caller.post(`${api}/${what}`, body), status));
+  }
+  const pieces: [string, string, Buffer, number, string][] = [
+    ["no name", "slot=1&size=3&at=0", Buffer.from("abc"), 422, "Name is missing"],
+    ["a name that climbs", "slot=1&name=..%2Fa.png&size=3&at=0", Buffer.from("abc"), 422, "no slashes"],
+    [
+      "too big",
+      "slot=1&name=a.png&size=99999999&at=0",
+      Buffer.from("abc"),
+      422,
+      "is too large: 10 MB at most",
+    ],
+    [
+      "beyond its end",
+      "slot=1&name=a.png&size=2&at=0",
+      Buffer.from("abc"),
+      422,
+      "beyond the end of the file",
+    ],
+    [
+      "a question without files",
+      "slot=3&name=a.png&size=3&at=0",
+      Buffer.from("abc"),
+      422,
+      "Question 3 takes no files.",
+    ],
+    [
+      "a forbidden kind",
+      "slot=1&name=a.zip&size=4&at=0",
+      Buffer.from("PK\x03\x04"),
+      422,
+      "is not a picture or a PDF by its content",
+    ],
+    [
+      "a disguised kind",
+      "slot=1&name=a.png&size=6&at=0",
+      Buffer.from("<html>"),
+      422,
+      "is not a picture or a PDF by its content",
+    ],
+    ["a huge piece", "slot=1&name=a.png&size=3000000&at=0", Buffer.alloc(2_500_000), 413, "2 MB at most"],
+  ];
+  for (const [what, terms, bytes, status, words] of pieces) {
+    await test.step(`a file: ${what}`, async () => {
+      const answer = await caller.put(`${api}/files/${randomUUID()}?${terms}`, bytes);
+      expectProblem(answer, status);
+      expect(answer.json.title).toContain(words);
+    });
+  }
+  // Cut off in the middle: what is there is told, nothing of it is part of an answer, and it can be gone on with.
+  const half = await caller.put(
+    `${api}/files/${file}?slot=1&name=a.gif&size=42&at=0`,
+    Buffer.from("GIF89a\x01\x00"),
+  );
+  expect(half.json).toEqual({ received: 8, done: false, type: null });
+  expectProblem(
+    await caller.post(
+      `${api}/save`,
+      save({ slot: 1, answer: { files: [{ id: file, name: "a.gif", size: 42 }], text: "" } }),
+    ),
+    422,
+  );
+  const again = await caller.put(
+    `${api}/files/${file}?slot=1&name=a.gif&size=42&at=0`,
+    Buffer.from("GIF89a\x01\x00"),
+  );
+  expect(again.json).toEqual({ received: 8, done: false, type: null });
+  expect(await rowsOf(house, attempt)).toEqual(before);
+  expect((await caller.get(`${api}/files/${file}`)).status).toBe(404);
+
+  const quiz = await house.quiz("Pages of the field notebook");
+  expectProblem(
+    await caller.post(`/api/quizzes/${quiz}/notices`, { text: "Hello everybody" }),
+    403,
+    "staff-only",
+  );
+  expectProblem(
+    await caller.post(`/api/quizzes/${quiz}/extend`, { minutes: 10, reason: "I would like to." }),
+    403,
+    "instructor-only",
+  );
+  const instructor = await house.caller(request, "adaeze.okafor");
+  for (const body of [
+    { minutes: 0, reason: "x" },
+    { minutes: 10 },
+    { minutes: 10, reason: " " },
+    { minutes: 1e9, reason: "x" },
+  ]) {
+    expectProblem(await instructor.post(`/api/quizzes/${quiz}/extend`, body), 422);
+  }
+  expectProblem(await instructor.post(`/api/quizzes/${quiz}/notices`, { text: "" }), 422);
+  expectProblem(await instructor.post(`/api/quizzes/${quiz}/notices`, { text: "x".repeat(501) }), 422);
+  expectProblem(await instructor.post(`/api/quizzes/${randomUUID()}/notices`, { text: "Hello" }), 404);
+});
+
 test("after the hand-in a save is refused with a clear sentence", async ({ request, house }) => {
   const caller = await house.caller(request, "daoud.wetherby");
   const attempt = await start(caller, house, "Tides and clearances");

@@ -3,7 +3,8 @@ import { deliveryOf, lateChanges } from "../journal/late-writing";
 import { exact, written } from "../numbers/exact";
 import { DAY, HOUR, MINUTE, SECOND } from "../time/instants";
 import { afterLateCost, daysLate } from "./late";
-import { rulingOnStart } from "./start-rules";
+import { quizStanding } from "./quiz-state";
+import { lockedWords, rulingOnStart } from "./start-rules";
 import { rulingOnTakeBack } from "./take-back";
 import { windowFor, windowState } from "./window";
 
@@ -56,6 +57,30 @@ describe("starting", () => {
       refusal: { words: expect.stringContaining("it is not marked yet") },
     });
   });
+  test("a quiz that another one locks says which, in lists too", () => {
+    const standing = (locked: string | null, attempts: Parameters<typeof quizStanding>[0]["attempts"] = []) =>
+      quizStanding({
+        window: { opens: null, due: null, closes: null },
+        now: noon,
+        allowed: 1,
+        attempts,
+        locked,
+      });
+    const part = { title: "Part one", handedIn: false, atLeast: null, reached: null };
+    expect(standing(lockedWords(part))).toEqual({
+      state: "locked",
+      mayStart: false,
+      words: "locked: hand in “Part one” first",
+    });
+    expect(standing(lockedWords({ ...part, handedIn: true }))).toMatchObject({
+      state: "ready",
+      mayStart: true,
+    });
+    expect(lockedWords({ ...part, handedIn: true, atLeast: 60, reached: exact(59) })).toBe(
+      "At least 60 % in “Part one” are asked for first; you have 59 % so far.",
+    );
+  });
+
   test("the wait between attempts", () => {
     const waiting = { ...open, waitBetween: 30, lastHandIn: noon - 10 * MINUTE };
     expect(rulingOnStart(waiting)).toMatchObject({ refusal: { rule: "wait", from: noon + 20 * MINUTE } });

@@ -6,6 +6,7 @@ import { type Window, windowState } from "./window";
 export type QuizState =
   | "running"
   | "ready"
+  | "locked"
   | "not-open-yet"
   | "handed-in"
   | "marked"
@@ -20,6 +21,10 @@ export interface QuizStanding {
   readonly words: string;
 }
 
+/** A sentence as it stands behind a colon. */
+const uncapitalized = (sentence: string) =>
+  `${sentence.charAt(0).toLowerCase()}${sentence.slice(1).replace(/\.$/, "")}`;
+
 /** What a student may do with a quiz now, in one state and a few words. */
 export function quizStanding(terms: {
   readonly window: Window;
@@ -31,14 +36,16 @@ export function quizStanding(terms: {
     readonly returnedAt: Instant | null;
     readonly awaiting: boolean;
   }[];
+  /** What has to be done first, as a sentence; null: nothing, or it is done. */
+  readonly locked?: string | null;
 }): QuizStanding {
-  const { window, now, allowed, attempts } = terms;
+  const { window, now, allowed, attempts, locked = null } = terms;
   const running = attempts.find((attempt) => attempt.handedInAt === null);
   if (running) return { state: "running", mayStart: false, words: `attempt ${running.number} running` };
   const place = windowState(window, now);
   const open = place === "open" || place === "late";
   const left = allowed === null || attempts.length < allowed;
-  const mayStart = open && left;
+  const mayStart = open && left && locked === null;
   const latest = attempts.at(-1);
   if (latest) {
     const again = mayStart ? ", another attempt is open" : "";
@@ -51,6 +58,8 @@ export function quizStanding(terms: {
     return { state: "not-open-yet", mayStart, words: `opens ${fromNow(window.opens ?? now, now)}` };
   }
   if (place === "closed") return { state: "closed", mayStart, words: "closed without an attempt" };
+  if (left && locked !== null)
+    return { state: "locked", mayStart, words: `locked: ${uncapitalized(locked)}` };
   if (!left) return { state: "no-attempts-left", mayStart, words: "no attempts left" };
   return { state: "ready", mayStart, words: place === "late" ? "ready, and late by now" : "ready" };
 }

@@ -42,6 +42,14 @@ export interface StartTerms {
   readonly lastHandIn?: Instant | null | undefined;
 }
 
+/** What has to be done first, as a sentence; null once it is done. */
+export function lockedWords({ title, handedIn, atLeast, reached }: Prerequisite): string | null {
+  if (!handedIn) return `Hand in “${title}” first.`;
+  if (atLeast === null || (reached !== null && reached.compare(exact(atLeast)) >= 0)) return null;
+  const sofar = reached === null ? "it is not marked yet" : `you have ${shown(reached)} % so far`;
+  return `At least ${shown(atLeast)} % in “${title}” are asked for first; ${sofar}.`;
+}
+
 function refusalOf({
   window,
   now,
@@ -68,19 +76,8 @@ function refusalOf({
     const all = allowed === 1 ? "the only attempt" : `all ${counted(allowed, "attempt")}`;
     return { rule: "no-attempts-left", words: `You have used ${all} of this quiz.`, from: null };
   }
-  if (first && !first.handedIn) {
-    return { rule: "another-first", words: `Hand in “${first.title}” first.`, from: null };
-  }
-  if (
-    first &&
-    first.atLeast !== null &&
-    (first.reached === null || first.reached.compare(exact(first.atLeast)) < 0)
-  ) {
-    const sofar =
-      first.reached === null ? "it is not marked yet" : `you have ${shown(first.reached)} % so far`;
-    const words = `At least ${shown(first.atLeast)} % in “${first.title}” are asked for first; ${sofar}.`;
-    return { rule: "another-first", words, from: null };
-  }
+  const locked = first ? lockedWords(first) : null;
+  if (locked !== null) return { rule: "another-first", words: locked, from: null };
   const over = waitBetween && lastHandIn ? lastHandIn + waitBetween * MINUTE : null;
   if (over !== null && now < over) {
     return { rule: "wait", words: `The next attempt can be started ${dayAndTime(over, zone)}.`, from: over };

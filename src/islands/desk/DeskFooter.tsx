@@ -26,7 +26,12 @@ export function DeskFooter({ store, state, onTools }: DeskFooterProps) {
   const go = (slot: number) => store.go(slot);
   const backTo = slots.length > 1 ? `${slots[0]} to ${slots.at(-1)}` : String(here);
   return (
-    <footer className="border-t border-line bg-sheet px-4 max-lg:sticky max-lg:bottom-0 max-lg:z-10 sm:px-8">
+    <footer
+      className={`border-t border-line bg-sheet px-4 sm:px-8 ${
+        // The final look lists every question itself: there nothing needs to lie over the list on a small screen.
+        onFinal ? "" : "max-lg:sticky max-lg:bottom-0 max-lg:z-10"
+      }`}
+    >
       {state.problem !== null && (
         <p role="alert" className="mt-2 border-l-[3px] border-plum bg-plum-2 px-3 py-1.5 text-plum">
           {state.problem}

@@ -7,6 +7,7 @@ import { counted } from "@/core/time/words";
 import { database } from "@/data/database";
 import { upload, uploadPiece } from "@/data/schema";
 import { now as serverNow } from "../clock";
+import { inputOf } from "../input";
 import { badInput, notFound, Problem } from "../problems";
 import { savePlanOf } from "../quiz-versions";
 import type { Viewer } from "../viewer";
@@ -71,13 +72,7 @@ export async function receivePiece(
 ): Promise<Received> {
   if (!isUuid(fileId)) throw notFound();
   const opened = await openAttempt(viewer, attemptId);
-  let given: yup.InferType<typeof terms>;
-  try {
-    given = terms.validateSync(query);
-  } catch (error) {
-    if (error instanceof yup.ValidationError) throw badInput(error.message);
-    throw error;
-  }
+  const given = inputOf(terms, query, "address");
   const plan = await savePlanOf(opened.attempt.id);
   const rules = rulesFor(plan?.questions[given.slot - 1]);
   if (!plan || !rules) throw badInput(`Question ${given.slot} takes no files.`);

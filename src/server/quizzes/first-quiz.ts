@@ -20,15 +20,28 @@ export async function prerequisiteOf(
     .where(eq(quiz.id, row.firstQuizId));
   const [first] = rows;
   if (!first) return undefined;
-  const shares = rows.flatMap(({ earned, maximum }): Exact[] =>
+  return prerequisiteFrom(
+    first.title,
+    row.firstAtLeast,
+    rows.filter(({ id }) => id !== null),
+  );
+}
+
+/** The prerequisite from the attempts that were handed in at the quiz that comes first. */
+export function prerequisiteFrom(
+  title: string,
+  atLeast: string | null,
+  handedIn: readonly { readonly earned: string | null; readonly maximum: string | null }[],
+): Prerequisite {
+  const shares = handedIn.flatMap(({ earned, maximum }): Exact[] =>
     earned !== null && maximum !== null && exact(maximum).n !== 0n
       ? [exact(earned).div(exact(maximum)).mul(100)]
       : [],
   );
   return {
-    title: first.title,
-    handedIn: first.id !== null,
-    atLeast: row.firstAtLeast,
+    title,
+    handedIn: handedIn.length > 0,
+    atLeast,
     reached: shares.reduce<Exact | null>(
       (best, each) => (best === null || each.compare(best) > 0 ? each : best),
       null,

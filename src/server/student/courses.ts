@@ -46,7 +46,8 @@ const byDue = (a: QuizOfPerson, b: QuizOfPerson) =>
 export async function coursePage(viewer: Viewer, slug: string): Promise<CoursePage> {
   const found = await courseOf(viewer, slug);
   const items = (await quizzesOf(viewer, found.id)).sort(byDue);
-  const isToDo = (item: QuizOfPerson) => ["running", "ready", "not-open-yet"].includes(item.standing.state);
+  const isToDo = (item: QuizOfPerson) =>
+    ["running", "ready", "locked", "not-open-yet"].includes(item.standing.state);
   return {
     course: found,
     toDo: items.filter(isToDo),

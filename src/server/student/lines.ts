@@ -25,7 +25,7 @@ export function attemptsWords({ facts, allowance }: Pick<QuizOfPerson, "facts" |
 export function attemptsRemain(item: QuizOfPerson): boolean {
   const { facts, allowance, attempts, standing } = item;
   const left = facts.attempts === null || attempts.length < facts.attempts + allowance.extraAttempts;
-  return left && (standing.mayStart || standing.state === "not-open-yet" || standing.state === "running");
+  return left && (standing.mayStart || ["not-open-yet", "locked", "running"].includes(standing.state));
 }
 
 /** The total of an attempt as its student may see it now: a figure, or when it will be shown. */

@@ -1,6 +1,7 @@
 import { and, asc, eq, inArray, max, sql } from "drizzle-orm";
 import type { Allowance } from "@/core/attempt/deadline";
 import { type QuizStanding, quizStanding } from "@/core/attempt/quiz-state";
+import { lockedWords } from "@/core/attempt/start-rules";
 import type { Window } from "@/core/attempt/window";
 import { type Revelations, revealNow } from "@/core/reveal/reveal";
 import { database } from "@/data/database";
@@ -9,6 +10,7 @@ import { allowanceOf, windowOf } from "../attempts/access";
 import { isOverdue, settle } from "../attempts/settle";
 import { instantOf, now } from "../clock";
 import { config } from "../config";
+import { prerequisiteFrom } from "../quizzes/first-quiz";
 import type { Viewer } from "../viewer";
 
 type AttemptRow = typeof attempt.$inferSelect;
@@ -66,6 +68,18 @@ export function revelationsOf(
   });
 }
 
+/** What has to be done before a quiz, from what was read of the others of its course; null: nothing any more. */
+function lockedBy(
+  { firstQuizId, firstAtLeast }: QuizOfPerson["quiz"],
+  rows: readonly Pick<QuizOfPerson, "quiz">[],
+  attempts: readonly AttemptRow[],
+): string | null {
+  const first = rows.find((row) => row.quiz.id === firstQuizId)?.quiz;
+  if (!first) return null;
+  const handedIn = attempts.filter((each) => each.quizId === first.id && each.handedInAt !== null);
+  return lockedWords(prerequisiteFrom(first.title, firstAtLeast, handedIn));
+}
+
 async function attemptsOf(personId: string, quizIds: readonly string[]): Promise<AttemptRow[]> {
   if (quizIds.length === 0) return [];
   const read = () =>
@@ -121,6 +135,7 @@ export async function quizzesOf(
         returnedAt: instantOf(each.returnedAt),
         awaiting: Number(each.awaited ?? 0) > 0,
       })),
+      locked: lockedBy(row.quiz, rows, attempts),
     });
     const { groupDue, groupCloses, groupStillWritesUntil } = row;
     return {

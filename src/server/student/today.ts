@@ -41,7 +41,7 @@ const LATELY = 2 * DAY;
 const MOST_RETURNED = 4;
 
 function inBands(item: QuizOfPerson, at: Instant): boolean {
-  if (item.standing.mayStart || item.standing.state === "running" || item.standing.state === "not-open-yet")
+  if (item.standing.mayStart || ["running", "not-open-yet", "locked"].includes(item.standing.state))
     return true;
   const moments = item.attempts.flatMap((each) => [
     instantOf(each.handedInAt) ?? 0,
@@ -56,6 +56,7 @@ const RANK = {
   "handed-in": 3,
   marked: 3,
   returned: 3,
+  locked: 2,
   "not-open-yet": 2,
   "no-attempts-left": 4,
   closed: 4,
