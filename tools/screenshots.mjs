@@ -106,8 +106,74 @@ async function views(page, url, picture) {
     .click();
   await page.getByText("All saved").waitFor();
   await picture("desk-ordering");
+  const start = async (title) => {
+    await page.goto(`${url}/today`);
+    await quiz(title).click();
+    await page.getByRole("button", { name: "Start now" }).click();
+    await page.getByRole("button", { name: "Start the attempt" }).click();
+    await page.locator("[data-ready=true]").waitFor();
+  };
+  await start("Chartroom sitting, part one");
+  await page.getByRole("button", { name: "Place a point in the middle" }).click();
+  for (let step = 0; step < 9; step += 1) await page.keyboard.press("ArrowLeft");
+  for (let step = 0; step < 13; step += 1) await page.keyboard.press("ArrowDown");
+  await page.getByText("All saved").waitFor();
+  await page.locator("#content").evaluate((main) => main.scrollTo({ top: 0 }));
+  await picture("desk-point");
+  await start("Steering rules, one way");
+  await page.getByRole("radio", { name: "alter course to starboard" }).check();
+  await page.getByRole("button", { name: "Close it and see" }).click();
+  await page.getByText("This question is closed now.").waitFor();
+  await picture("desk-told");
+  await start("Baker’s arithmetic, with tries");
+  await page.getByLabel("Weight of the water").fill("400");
+  await page.getByRole("button", { name: "Check my answer" }).click();
+  await page.getByText("can still be earned").waitFor();
+  await page.getByRole("tab", { name: "Calculator" }).click();
+  await page.getByLabel("Calculation").fill("650 × 70 ÷ 100");
+  await page.getByRole("button", { name: "Work out" }).click();
+  await page.getByRole("list", { name: "Tape" }).getByText("455").waitFor();
+  await picture("desk-tries");
+  await start("Two short essays on the meadow");
+  await page.getByRole("textbox", { name: /hay meadow/ }).click();
+  await page.keyboard.type("Mown four times, the meadow loses its late flowers first.");
+  await page.keyboard.press("Enter");
+  await page.getByRole("button", { name: "List", exact: true }).click();
+  await page.keyboard.type("In the first year the bumblebees go hungry in July.");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("By the third, plants that need them set no seed.");
+  await page.getByText("All saved").waitFor();
+  await picture("desk-essay");
+  await start("Pages of the field notebook");
+  await page
+    .locator("input[type=file]")
+    .first()
+    .setInputFiles(await notebookPage());
+  await page.getByText("on the server").waitFor();
+  await page.getByLabel("Beside your files").fill("The second page was lost to the rain.");
+  await page.getByText("All saved").waitFor();
+  await picture("desk-upload");
+  await open("/help/desk");
+  await picture("help-desk");
   await open("/gradebook/nav-110");
   await picture("gradebook");
   await open("/courses/nav-110");
   await picture("course");
+}
+
+/** A drawn page of a field notebook, to be brought as a file. */
+async function notebookPage() {
+  const { default: sharp } = await import("sharp");
+  const lines = Array.from({ length: 14 }, (_, i) => `<path d="M60 ${150 + i * 50}h680" stroke="#c9c2ae"/>`);
+  const flowers = [0, 1, 2, 3, 4].map(
+    (i) => `<circle cx="${150 + i * 120}" cy="${300 + (i % 3) * 90}" r="${22 + i * 3}" fill="#d98ba8"/>`,
+  );
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="800" height="900"><rect width="800" height="900" fill="#fbf7ea"/>
+    ${lines.join("")}<path d="M90 620 C250 480 420 720 700 520" fill="none" stroke="#6b7f3a" stroke-width="8"/>${flowers.join("")}
+    <text x="60" y="110" font-size="46" font-family="serif" fill="#3a3a46">Transect 3, south meadow</text></svg>`;
+  return {
+    name: "notebook, page one.png",
+    mimeType: "image/png",
+    buffer: await sharp(Buffer.from(svg)).png().toBuffer(),
+  };
 }

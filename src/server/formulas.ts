@@ -1,4 +1,5 @@
 import katex from "katex";
+import type { PaperQuestion } from "@/core/reveal/marked-paper";
 
 /**
  * A formula in TeX as HTML with MathML for screen readers, between marks by which plain text finds the TeX again. What
@@ -34,3 +35,24 @@ export function withDrawnFormulas<T>(shown: T): T {
     typeof formula === "string" ? [...drawn, ["drawn", drawnFormula(formula)]] : drawn,
   ) as T;
 }
+
+/** The formulas in an essay, which keep their TeX as an attribute, drawn in their place. */
+const withWrittenFormulas = (rich: string): string =>
+  rich.replace(
+    /<(span|div)(?=[^>]*data-type="(?:inline|block)-math")[^>]*data-latex="([^"]*)"[^>]*>\s*<\/\1>/g,
+    (_, tag: string, tex: string) => `<${tag}>${drawnFormula(plain(tex.replace(/&quot;/g, '"')))}</${tag}>`,
+  );
+
+/** A question of the marked paper with all its formulas drawn, also those that its student wrote. */
+export const withPaperFormulas = (question: PaperQuestion): PaperQuestion => ({
+  ...withDrawnFormulas(question),
+  parts: question.parts.map((part) => ({
+    ...part,
+    ...(part.feedback === undefined ? {} : { feedback: withFormulas(part.feedback) }),
+  })),
+  ...(question.worked === undefined ? {} : { worked: withFormulas(question.worked) }),
+  ...(question.readMore === undefined ? {} : { readMore: withFormulas(question.readMore) }),
+  ...(question.shown?.kind === "rich"
+    ? { shown: { kind: "rich", rich: withWrittenFormulas(question.shown.rich) } }
+    : {}),
+});

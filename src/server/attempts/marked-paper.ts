@@ -1,4 +1,5 @@
 import { asc, desc, eq } from "drizzle-orm";
+import type { PictureView } from "@/core/attempt/desk-view";
 import { planAttempt } from "@/core/attempt/plan";
 import type { HandedInBy } from "@/core/attempt/state";
 import { readAnswer } from "@/core/kinds/answering";
@@ -8,14 +9,14 @@ import { shown } from "@/core/numbers/exact";
 import type { Revealed } from "@/core/quiz/rules";
 import { REVEALED } from "@/core/quiz/rules";
 import { type PaperQuestion, paperQuestion } from "@/core/reveal/marked-paper";
-import type { Revelations } from "@/core/reveal/reveal";
 import { database } from "@/data/database";
 import { answer, mark } from "@/data/schema";
+import { withFormulas, withPaperFormulas } from "../formulas";
 import { versionContent } from "../quiz-versions";
-import { attemptsRemain } from "../student/lines";
-import { quizzesOf, revelationsOf } from "../student/quizzes-of";
 import type { Viewer } from "../viewer";
 import { openAttempt } from "./access";
+import { picturesShown } from "./pictures";
+import { revealedOf } from "./revealed";
 
 export interface PaperView {
   readonly attemptId: string;
@@ -39,13 +40,10 @@ export interface PaperView {
   } | null;
   readonly feedback: string | null;
   readonly questions: readonly PaperQuestion[];
+  readonly pictures: readonly PictureView[];
   /** What is not shown yet, each with when it will be. */
   readonly hidden: readonly { readonly what: Revealed; readonly when: string }[];
 }
-
-const EVERYTHING = Object.fromEntries(
-  REVEALED.map((what) => [what, { visible: true, when: "now" }]),
-) as unknown as Revelations;
 
 /** A handed-in attempt as far as it may be read now; null while it runs. Staff of the course read all of it. */
 export async function markedPaperOf(viewer: Viewer, attemptId: string): Promise<PaperView | null> {
@@ -53,15 +51,7 @@ export async function markedPaperOf(viewer: Viewer, attemptId: string): Promise<
   const { attempt: row, quiz, course, student, instructor } = opened;
   if (row.handedInAt === null || row.handedInBy === null) return null;
   const content = await versionContent(row.versionId);
-  const own = row.personId === viewer.id;
-  const item = own
-    ? (await quizzesOf(viewer, course.id)).find((each) => each.quiz.id === quiz.id)
-    : undefined;
-  const reveal = item
-    ? revelationsOf(row, { reveal: content.rules.reveal }, item.ends, attemptsRemain(item))
-    : opened.isStaff
-      ? EVERYTHING
-      : null;
+  const { item, reveal } = await revealedOf(viewer, opened);
   if (!reveal)
     throw new Error("A marked paper was asked for by someone who is neither its student nor staff.");
   const [answers, marks] = await Promise.all([
@@ -80,6 +70,8 @@ export async function markedPaperOf(viewer: Viewer, attemptId: string): Promise<
     return paperQuestion(
       {
         slot,
+        question,
+        seed: row.seed,
         presented,
         answer: reading.ok ? reading.answer : null,
         marked,
@@ -110,8 +102,9 @@ export async function markedPaperOf(viewer: Viewer, attemptId: string): Promise<
     total: reveal.total.visible
       ? { earned: shown(totals.earned), maximum: shown(row.maximum), waiting: rangeWords(totals) }
       : null,
-    feedback: reveal.worked.visible ? row.feedback : null,
-    questions,
+    feedback: reveal.worked.visible && row.feedback !== null ? withFormulas(row.feedback) : null,
+    questions: questions.map(withPaperFormulas),
+    pictures: await picturesShown(row.versionId, content, questions),
     hidden: REVEALED.filter((what) => !reveal[what].visible).map((what) => ({
       what,
       when: reveal[what].when,

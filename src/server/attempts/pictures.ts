@@ -9,6 +9,7 @@ import { notFound } from "../problems";
 import { versionContent } from "../quiz-versions";
 import type { Viewer } from "../viewer";
 import { openAttempt } from "./access";
+import { revealedOf } from "./revealed";
 import { standingIn, workOf } from "./work";
 
 const DATA = /^data:(image\/[a-z+]+);base64,(.+)$/s;
@@ -49,7 +50,11 @@ export async function picturesFor(
   quiz: QuizFile,
   standing: AttemptStanding,
 ): Promise<PictureView[]> {
-  const wanted = new Set(picturesIn(sentIn(standing)));
+  return sizedPictures(versionId, quiz, picturesIn(sentIn(standing)));
+}
+
+function sizedPictures(versionId: string, quiz: QuizFile, ids: readonly string[]): Promise<PictureView[]> {
+  const wanted = new Set(ids);
   const there = (quiz.pictures ?? []).filter(({ id }) => wanted.has(id));
   return Promise.all(
     there.map(async (picture) => ({
@@ -60,7 +65,14 @@ export async function picturesFor(
   );
 }
 
-/** A picture of an attempt's quiz: for its student those of questions that are open, for staff all of them. */
+/** The pictures in what is shown of a marked paper. */
+export const picturesShown = (versionId: string, quiz: QuizFile, shown: unknown): Promise<PictureView[]> =>
+  sizedPictures(versionId, quiz, picturesIn(shown));
+
+/**
+ * A picture of an attempt's quiz: for its student those of questions that are open, and, once it is handed in, those of
+ * questions that are shown; for staff all of them.
+ */
 export async function pictureOf(
   viewer: Viewer,
   attemptId: string,
@@ -69,7 +81,10 @@ export async function pictureOf(
   const opened = await openAttempt(viewer, attemptId, { staff: true });
   const { attempt: row } = opened;
   const quiz = await versionContent(row.versionId);
-  if (!opened.isStaff) {
+  if (!opened.isStaff && row.handedInAt !== null) {
+    const { reveal } = await revealedOf(viewer, opened);
+    if (!reveal?.written.visible) throw notFound();
+  } else if (!opened.isStaff) {
     const standing = standingIn(row, quiz, await workOf(database(), row.id, quiz));
     if (!picturesIn(sentIn(standing)).includes(pictureId)) throw notFound();
   }

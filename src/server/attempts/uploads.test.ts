@@ -81,7 +81,7 @@ test.each([
   [{ slot: "3" }, "Question 3 takes no files"],
   [{ slot: "99" }, "takes no files"],
   [{ at: "-1" }, "at"],
-  [{ at: undefined }, "at is missing"],
+  [{ at: undefined }, "At is missing"],
 ])("with %j it is refused with a sentence", async (change, words) => {
   const { send } = await started("ottoline.diaz");
   await expect(send(randomUUID(), PNG, 0, change)).rejects.toMatchObject({
