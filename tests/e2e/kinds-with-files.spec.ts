@@ -80,6 +80,12 @@ test("an essay is written by keyboard alone, with a heading, a list, a table, a 
   const marks = await house.sql`select awaiting from mark where attempt_id = ${attempt} order by slot`;
   // A person marks what was written; an essay left empty gets nothing.
   expect(marks.map((row) => Number(row.awaiting))).toEqual([10, 0, 0]);
+  // On the marked paper it reads as it was written, the formula drawn.
+  await page.getByRole("link", { name: "Marked paper" }).click();
+  await expect(page.getByRole("heading", { name: "What changes" })).toBeVisible();
+  await expect(page.locator("main .katex").first()).toBeVisible();
+  await expect(page.locator("main img[src*='/files/']")).toBeVisible();
+  await expectAccessible(page, "marked paper with an essay");
 });
 
 test("a point is placed, moved and removed by keyboard, and marked by where it stands; by pointer too, and zoomed", async ({
@@ -136,12 +142,22 @@ test("a point is placed, moved and removed by keyboard, and marked by where it s
   await page.waitForURL("**/slip");
   const [mark] = await house.sql`select marks from mark where attempt_id = ${attempt} and slot = 1`;
   expect(mark?.marks).toBe("2.0000");
+  await page.getByRole("link", { name: "Marked paper" }).click();
+  await expect(
+    page.getByText("Numbered: your points. Dashed: the left anther, the right anther."),
+  ).toBeVisible();
+  await page.goto(`${page.url()}?q=2`);
+  await expect(page.locator("main li img")).toHaveCount(2);
+  await page.goto(`${page.url().replace("q=2", "q=4")}`);
+  await expect(page.locator("main li .katex")).toHaveCount(3);
+  await expectAccessible(page, "marked paper with formulas");
 });
 
 test("files are brought, looked at, replaced and removed; what is wrong with one is said, and the rest stays", async ({
   page,
   house,
 }) => {
+  test.setTimeout(90_000);
   await house.signIn(page, "elin.karimi");
   await startFromBrief(page, house, "Pages of the field notebook");
   const bring = async (...files: { name: string; mimeType: string; buffer: Buffer }[]) => {
@@ -184,6 +200,22 @@ test("files are brought, looked at, replaced and removed; what is wrong with one
     files: [],
     text: "The second page was lost to the rain.",
   });
+
+  await bring({ name: "page one.png", mimeType: "image/png", buffer: await picture("#cde", 20, 20) });
+  await expect(list.getByRole("listitem")).toContainText("on the server");
+  await allSaved(page);
+  const attempt = attemptIn(page);
+  await page.getByRole("button", { name: "Final look" }).click();
+  await page.getByRole("button", { name: "Hand in" }).click();
+  await page.getByRole("alertdialog").getByRole("button", { name: "Hand in" }).click();
+  await page.waitForURL("**/slip");
+  const marks = await house.sql`select awaiting from mark where attempt_id = ${attempt} order by slot`;
+  expect(marks.map((row) => Number(row.awaiting))).toEqual([6, 0, 0]);
+  // On the marked paper the file is there as it was handed in.
+  await page.getByRole("link", { name: "Marked paper" }).click();
+  await expect(page.getByRole("link", { name: "page one.png", exact: true })).toBeVisible();
+  await expect(page.getByText("The second page was lost to the rain.")).toBeVisible();
+  await expectAccessible(page, "marked paper with files");
 });
 
 test("a file whose connection is lost goes on where it broke off, also after a reload without a network", async ({

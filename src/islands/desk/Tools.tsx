@@ -30,7 +30,7 @@ export const toolsOf = (view: DeskView): readonly (readonly [Tool, string])[] =>
 /** The right margin: the reference sheet, the calculator, the brief and how the desk is looked at; it can be put away. */
 export function Tools({ view, tool, shown, settings, onTool, onSettings, onClose }: ToolsProps) {
   const tab =
-    "button button-quiet px-2! data-[state=active]:border-line-2 data-[state=active]:bg-sheet data-[state=inactive]:text-ink-2";
+    "button button-quiet px-1.5! text-[0.8125rem] data-[state=active]:border-line-2 data-[state=active]:bg-sheet data-[state=inactive]:text-ink-2";
   const [taken, setTaken] = useState(false);
   useEffect(() => {
     if (tool === "calculator" && shown) setTaken(true);
