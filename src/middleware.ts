@@ -8,7 +8,7 @@ import { countingQueries } from "./server/query-count";
 import { SESSION_COOKIE, sessionToken, viewerOf } from "./server/viewer";
 
 const SAFE_METHODS = new Set(["GET", "HEAD", "OPTIONS"]);
-const PUBLIC = new Set(["/sign-in", "/404", "/500"]);
+const PUBLIC = new Set(["/sign-in", "/verify", "/404", "/500"]);
 const WITHOUT_SESSION = new Set(["/health", "/api/time", "/api/sign-in"]);
 
 const isApi = (path: string) => path.startsWith("/api/");

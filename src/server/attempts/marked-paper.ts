@@ -9,6 +9,7 @@ import { shown } from "@/core/numbers/exact";
 import type { Revealed } from "@/core/quiz/rules";
 import { REVEALED } from "@/core/quiz/rules";
 import { type PaperQuestion, paperQuestion } from "@/core/reveal/marked-paper";
+import type { Revelations } from "@/core/reveal/reveal";
 import { database } from "@/data/database";
 import { answer, mark } from "@/data/schema";
 import { withFormulas, withPaperFormulas } from "../formulas";
@@ -45,13 +46,29 @@ export interface PaperView {
   readonly hidden: readonly { readonly what: Revealed; readonly when: string }[];
 }
 
-/** A handed-in attempt as far as it may be read now; null while it runs. Staff of the course read all of it. */
-export async function markedPaperOf(viewer: Viewer, attemptId: string): Promise<PaperView | null> {
+/** What was handed in and nothing else of it: no marks, no answers. */
+const writtenOnly = (reveal: Revelations): Revelations => ({
+  ...(Object.fromEntries(
+    REVEALED.map((what) => [what, { visible: false, when: "" }]),
+  ) as unknown as Revelations),
+  written: reveal.written,
+});
+
+/**
+ * A handed-in attempt as far as it may be read now, or only what was handed in; null while it runs. Staff of the course
+ * read all of it.
+ */
+export async function markedPaperOf(
+  viewer: Viewer,
+  attemptId: string,
+  what: "paper" | "hand-in" = "paper",
+): Promise<PaperView | null> {
   const opened = await openAttempt(viewer, attemptId, { staff: true });
   const { attempt: row, quiz, course, student, instructor } = opened;
   if (row.handedInAt === null || row.handedInBy === null) return null;
   const content = await versionContent(row.versionId);
-  const { item, reveal } = await revealedOf(viewer, opened);
+  const { item, reveal: revealed } = await revealedOf(viewer, opened);
+  const reveal = revealed && what === "hand-in" ? writtenOnly(revealed) : revealed;
   if (!reveal)
     throw new Error("A marked paper was asked for by someone who is neither its student nor staff.");
   const [answers, marks] = await Promise.all([
@@ -105,9 +122,9 @@ export async function markedPaperOf(viewer: Viewer, attemptId: string): Promise<
     feedback: reveal.worked.visible && row.feedback !== null ? withFormulas(row.feedback) : null,
     questions: questions.map(withPaperFormulas),
     pictures: await picturesShown(row.versionId, content, questions),
-    hidden: REVEALED.filter((what) => !reveal[what].visible).map((what) => ({
-      what,
-      when: reveal[what].when,
+    hidden: REVEALED.filter((each) => !reveal[each].visible).map((each) => ({
+      what: each,
+      when: reveal[each].when,
     })),
   };
 }

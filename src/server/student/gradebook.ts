@@ -2,8 +2,10 @@ import { and, asc, desc, eq } from "drizzle-orm";
 import { windowState } from "@/core/attempt/window";
 import { countedMark } from "@/core/gradebook/counts";
 import { type ItemMark, itemMark } from "@/core/gradebook/item";
+import { needIn } from "@/core/gradebook/need";
 import { type Category, type CourseStanding, courseStanding, type Item } from "@/core/gradebook/standing";
 import { type Exact, exact, shown, ZERO } from "@/core/numbers/exact";
+import type { Instant } from "@/core/time/instants";
 import { dayOnly } from "@/core/time/words";
 import { database } from "@/data/database";
 import { adjustment, gradebookCategory, gradebookItem } from "@/data/schema";
@@ -52,12 +54,29 @@ export interface GradebookView {
     readonly remark: string;
     readonly rows: readonly GradebookRow[];
   }[];
+  /** How the course stood when marks were shown, oldest first. */
+  readonly history: readonly { readonly at: Instant; readonly percent: number; readonly figure: string }[];
+  /** "What do I need here?" */
+  readonly need: NeedView;
   /** Quizzes of the course that stay outside. */
   readonly practice: readonly {
     readonly quizId: string;
     readonly title: string;
     readonly attempts: number;
   }[];
+}
+
+export interface NeedView {
+  /** Work whose mark is still to come. */
+  readonly choices: readonly { readonly id: string; readonly title: string }[];
+  /** The sentence that answers, or says what would be right to ask; null: nothing was asked. */
+  readonly answer: string | null;
+}
+
+/** What is asked of the gradebook: a piece of work and the course's per cent to come to, as they were typed. */
+export interface NeedAsked {
+  readonly work: string;
+  readonly target: string;
 }
 
 const COUNTS_WORDS = {
@@ -72,6 +91,8 @@ const percentage = (value: Exact) => `${shown(value.mul(100))} %`;
 
 interface Entry {
   readonly item: Item;
+  /** When its mark was shown to the student; null: there is none. */
+  readonly shownAt: Instant | null;
   readonly row: Omit<GradebookRow, "weight" | "dropped">;
 }
 
@@ -148,7 +169,11 @@ function entryOf(
               ? "Nothing was handed in."
               : "Nothing to mark yet.";
 
+  const moments = visible.map((each) => (each.returnedAt ?? each.handedInAt)?.getTime() ?? 0);
+  if (set) moments.push(set.createdAt.getTime());
+
   return {
+    shownAt: made && moments.length > 0 ? Math.max(...moments) : null,
     item: {
       id: row.id,
       maximum,
@@ -195,8 +220,64 @@ function weightOf(category: Category, item: Item, whole: Exact): string {
   return percentage(category.weight.div(whole.n === 0n ? 1 : whole).mul(part));
 }
 
-/** A course's gradebook as one student reads it. */
-export async function gradebookOf(viewer: Viewer, slug: string): Promise<GradebookView> {
+/** How the course stood at each moment at which a mark was shown. */
+function historyOf(categories: readonly Category[], entries: readonly Entry[]): GradebookView["history"] {
+  const shownAt = new Map(entries.map(({ item, shownAt: at }) => [item.id, at]));
+  const moments = [...new Set(entries.flatMap(({ shownAt: at }) => (at === null ? [] : [at])))].sort(
+    (a, b) => a - b,
+  );
+  return moments.flatMap((at) => {
+    const then = categories.map((category) => ({
+      ...category,
+      items: category.items.map((item) => {
+        const since = shownAt.get(item.id) ?? null;
+        return since !== null && since <= at ? item : { ...item, mark: null, over: false };
+      }),
+    }));
+    const { markedSoFar } = courseStanding(then);
+    return markedSoFar === null
+      ? []
+      : [{ at, percent: markedSoFar.mul(100).valueOf(), figure: percentage(markedSoFar) }];
+  });
+}
+
+function needOf(
+  categories: readonly Category[],
+  entries: readonly Entry[],
+  asked: NeedAsked | undefined,
+): NeedView {
+  const choices = entries
+    .filter(({ item }) => !item.excused && !item.over && (item.mark === null || item.mark.awaited.n !== 0n))
+    .map(({ row }) => ({ id: row.id, title: row.title }));
+  if (!asked) return { choices, answer: null };
+  const work = choices.find(({ id }) => id === asked.work);
+  const target = /^\s*(\d{1,3}(?:[.,]\d{1,2})?)\s*%?\s*$/.exec(asked.target)?.[1]?.replace(",", ".");
+  if (!work) return { choices, answer: "Choose a piece of work whose mark is still to come." };
+  if (target === undefined || Number(target) > 100) {
+    return { choices, answer: "Write the per cent of the course to come to, from 0 to 100." };
+  }
+  const item = categories.flatMap((category) => category.items).find(({ id }) => id === work.id);
+  const need = needIn(categories, work.id, exact(target).div(100));
+  const of = shown(item?.maximum ?? ZERO);
+  if (need.answer === "already-there") {
+    return {
+      choices,
+      answer: `Already there: whatever “${work.title}” brings, the course ends at ${target} % or more.`,
+    };
+  }
+  return need.answer === "out-of-reach"
+    ? {
+        choices,
+        answer: `Out of reach: even all ${of} marks in “${work.title}” bring the course to ${percentage(need.best)}.`,
+      }
+    : {
+        choices,
+        answer: `At least ${shown(need.marks)} of ${of} marks in “${work.title}” bring the course to ${target} %.`,
+      };
+}
+
+/** A course's gradebook as one student reads it; with `asked`, what is needed in one piece of work. */
+export async function gradebookOf(viewer: Viewer, slug: string, asked?: NeedAsked): Promise<GradebookView> {
   const course = await courseOf(viewer, slug);
   const [quizzes, items, adjustments] = await Promise.all([
     quizzesOf(viewer, course.id),
@@ -240,9 +321,12 @@ export async function gradebookOf(viewer: Viewer, slug: string): Promise<Gradebo
   }));
   const standing = courseStanding(categories);
   const whole = categories.reduce((total, category) => total.add(category.weight), ZERO);
+  const all = [...entries.values()].flat();
   return {
     course,
     standing: standingWords(standing),
+    history: historyOf(categories, all),
+    need: needOf(categories, all, asked),
     categories: categories.map((category, i) => {
       const dropped = standing.categories[i]?.dropped ?? new Set<string>();
       const count = category.items.length;

@@ -1,4 +1,5 @@
 import { randomUUID } from "node:crypto";
+import papaparse from "papaparse";
 import { afterEach, describe, expect, test, vi } from "vitest";
 import { DAY, HOUR, MINUTE } from "@/core/time/instants";
 import { ownDatabase } from "../../../tests/support/database";
@@ -7,6 +8,7 @@ import type { Viewer } from "../viewer";
 const sql = await ownDatabase();
 const { todayOf } = await import("./today");
 const { gradebookOf } = await import("./gradebook");
+const { gradebookFile } = await import("./gradebook-file");
 const { coursePage, coursesOf } = await import("./courses");
 const { briefOf } = await import("./brief");
 const { attemptsWords, limitWords } = await import("./lines");
@@ -236,6 +238,39 @@ describe("the gradebook", () => {
       mark: { figure: "12 + ?" },
       why: "4 marks awaiting marking: ends between 12 and 16.",
     });
+    // The marks were shown in turn, so the course stood at other figures before; it ends with the one above.
+    expect(book.history.at(-1)?.figure).toBe("82.77 %");
+
+    // As a table: what waits is no number, and no text is taken for a formula.
+    await sql`update gradebook_item set title = '=1+1' where title = 'Fourth'`;
+    const { data } = papaparse.parse<Record<string, string>>(
+      (await gradebookFile(noor, "worked")).replace("\uFEFF", ""),
+      { header: true, skipEmptyLines: true },
+    );
+    expect(data.map((row) => [row.Category, row.Work, row.Marks, row.Maximum])).toEqual([
+      ["Quizzes", "First", "16", "20"],
+      ["Quizzes", "Second", "9", "20"],
+      ["Quizzes", "Third", "12 + ?", "20"],
+      ["Quizzes", "'=1+1", "19", "20"],
+      ["Written", "Essay", "41", "50"],
+    ]);
+
+    // Of what is still to come, the third one can go from 12 to 16: 83.2 % at most.
+    const ask = async (target: string, work?: string) => {
+      const third = rows[2]?.id ?? "";
+      return (await gradebookOf(noor, "worked", { work: work ?? third, target })).need;
+    };
+    expect((await ask("80")).choices.map(({ title }) => title)).toEqual(["Third"]);
+    expect((await ask("80")).answer).toMatch(/^Already there|^At least/);
+    expect((await ask("99")).answer).toMatch(
+      /^Out of reach: even all 20 marks in “Third” bring the course to /,
+    );
+    expect((await ask("82,5")).answer).toMatch(
+      /^At least \d+(\.\d+)? of 20 marks in “Third” bring the course to 82\.5 %\.$/,
+    );
+    expect((await ask("high")).answer).toBe("Write the per cent of the course to come to, from 0 to 100.");
+    expect((await ask("101")).answer).toBe("Write the per cent of the course to come to, from 0 to 100.");
+    expect((await ask("80", rows[0]?.id)).answer).toBe("Choose a piece of work whose mark is still to come.");
   });
 
   test("an adjusted mark stands beside what the quiz itself gave, with the reason; excused work leaves", async () => {

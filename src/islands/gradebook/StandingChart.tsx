@@ -1,0 +1,61 @@
+import { CategoryScale, Chart, LinearScale, LineElement, PointElement, Tooltip } from "chart.js";
+import { useEffect, useState } from "react";
+import { Line } from "react-chartjs-2";
+
+Chart.register(CategoryScale, LinearScale, LineElement, PointElement, Tooltip);
+
+interface StandingChartProps {
+  readonly points: readonly { readonly day: string; readonly percent: number; readonly figure: string }[];
+}
+
+/** The colours of the theme that is on, as the canvas needs them. */
+function themeColours() {
+  const style = getComputedStyle(document.documentElement);
+  const of = (name: string) => style.getPropertyValue(name).trim();
+  return { ink: of("--ink-2"), line: of("--line"), mark: of("--indigo") };
+}
+
+/** How the course stood over time. The table beside it says the same. */
+export function StandingChart({ points }: StandingChartProps) {
+  const [colours, setColours] = useState(themeColours);
+  useEffect(() => {
+    const night = matchMedia("(prefers-color-scheme: dark)");
+    const change = () => setColours(themeColours());
+    night.addEventListener("change", change);
+    return () => night.removeEventListener("change", change);
+  }, []);
+  const lowest = Math.min(...points.map(({ percent }) => percent));
+  return (
+    <div className="h-52" aria-hidden="true">
+      <Line
+        data={{
+          labels: points.map(({ day }) => day),
+          datasets: [
+            {
+              data: points.map(({ percent }) => percent),
+              borderColor: colours.mark,
+              backgroundColor: colours.mark,
+              borderWidth: 2,
+              pointRadius: 4,
+              stepped: true,
+            },
+          ],
+        }}
+        options={{
+          animation: false,
+          maintainAspectRatio: false,
+          scales: {
+            x: { grid: { display: false }, ticks: { color: colours.ink } },
+            y: {
+              min: Math.max(0, Math.floor((lowest - 10) / 10) * 10),
+              max: 100,
+              grid: { color: colours.line },
+              ticks: { color: colours.ink, callback: (value) => `${value} %` },
+            },
+          },
+          plugins: { tooltip: { callbacks: { label: ({ dataIndex }) => points[dataIndex]?.figure ?? "" } } },
+        }}
+      />
+    </div>
+  );
+}

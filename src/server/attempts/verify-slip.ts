@@ -1,0 +1,37 @@
+import { eq } from "drizzle-orm";
+import { readSlipCode } from "@/core/attempt/slip-code";
+import type { Instant } from "@/core/time/instants";
+import { database } from "@/data/database";
+import { attempt, course, quiz, slip } from "@/data/schema";
+
+/** What anyone may learn from a slip's code: that it is genuine, when, and which quiz. No name, no marks. */
+export type SlipVerdict =
+  | {
+      readonly genuine: true;
+      readonly code: string;
+      readonly quiz: string;
+      readonly course: string;
+      readonly at: Instant;
+    }
+  | { readonly genuine: false; readonly problem: string };
+
+/** Whether a code is that of a slip that was given. One query. */
+export async function verifySlip(text: string): Promise<SlipVerdict> {
+  const code = readSlipCode(text);
+  if (code === null) {
+    return {
+      genuine: false,
+      problem: "A code has twelve letters and figures, such as 7KQ2-M4XA-90TF. Check what you typed.",
+    };
+  }
+  const [row] = await database()
+    .select({ quiz: quiz.title, course: course.title, at: slip.handedInAt })
+    .from(slip)
+    .innerJoin(attempt, eq(attempt.id, slip.attemptId))
+    .innerJoin(quiz, eq(quiz.id, attempt.quizId))
+    .innerJoin(course, eq(course.id, quiz.courseId))
+    .where(eq(slip.code, code));
+  return row
+    ? { genuine: true, code, quiz: row.quiz, course: row.course, at: row.at.getTime() }
+    : { genuine: false, problem: `No slip with the code ${code} was given here.` };
+}
