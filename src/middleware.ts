@@ -11,6 +11,9 @@ const SAFE_METHODS = new Set(["GET", "HEAD", "OPTIONS"]);
 const PUBLIC = new Set(["/sign-in", "/verify", "/404", "/500"]);
 const WITHOUT_SESSION = new Set(["/health", "/api/time", "/api/sign-in"]);
 
+/** Calendar programs do not sign in: the address is the key. */
+const CALENDARS = "/calendar/";
+
 const isApi = (path: string) => path.startsWith("/api/");
 
 const problemResponse = (problem: Problem, reference: string) =>
@@ -41,7 +44,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
       if (!SAFE_METHODS.has(request.method)) {
         refuseForeign(request.headers.get("origin"), request.headers.get("host") ?? url.host);
       }
-      const asks = !WITHOUT_SESSION.has(path);
+      const asks = !WITHOUT_SESSION.has(path) && !path.startsWith(CALENDARS);
       if (asks) locals.viewer = await viewerOf(locals.token);
       if (asks && !locals.viewer && !PUBLIC.has(path)) {
         if (isApi(path)) throw notSignedIn();

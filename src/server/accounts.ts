@@ -12,6 +12,8 @@ export const SESSION_DAYS = 14;
 /** Argon2id with the library's default strength. */
 export const hashPassword = (password: string): Promise<string> => hash(password);
 
+export const passwordMatches = (kept: string, password: string): Promise<boolean> => verify(kept, password);
+
 function create() {
   if (config.secret.length < 32) {
     throw new Error("SHIZUKA_SECRET must be set to at least 32 random characters: it signs the sessions.");
@@ -26,7 +28,7 @@ function create() {
     emailAndPassword: {
       enabled: true,
       disableSignUp: true,
-      password: { hash: hashPassword, verify: ({ hash: kept, password }) => verify(kept, password) },
+      password: { hash: hashPassword, verify: ({ hash: kept, password }) => passwordMatches(kept, password) },
     },
     // Our own limit holds for every process; see sign-in.ts.
     rateLimit: { enabled: false },

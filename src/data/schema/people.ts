@@ -9,6 +9,8 @@ export const person = pgTable("person", {
   emailVerified: boolean().notNull().default(true),
   image: text(),
   administrator: boolean().notNull().default(false),
+  /** The secret part of the address of this person's calendar; null until it was asked for. */
+  calendarKey: text().unique(),
   createdAt: createdAt(),
   updatedAt: createdAt(),
 });

@@ -2,7 +2,8 @@ import { X } from "lucide-react";
 import { Tabs } from "radix-ui";
 import { lazy, Suspense, useEffect, useState } from "react";
 import type { DeskView } from "@/core/attempt/desk-view";
-import { type ClockForm, TEXT_SIZES, type TextSize, type ViewSettings } from "./use-view-settings";
+import type { ViewSettings } from "./use-view-settings";
+import { ViewChoices } from "./ViewChoices";
 
 /** Loaded when it is taken out. */
 const Calculator = lazy(() => import("./Calculator").then((module) => ({ default: module.Calculator })));
@@ -95,21 +96,7 @@ export function Tools({ view, tool, shown, settings, onTool, onSettings, onClose
           </dl>
         </Tabs.Content>
         <Tabs.Content value="view" className="mt-4 grid gap-5">
-          <Choice
-            title="Text size"
-            name="text-size"
-            value={settings.textSize}
-            options={TEXT_SIZES.map((size) => [size, SIZE_WORDS[size]])}
-            onChoose={(textSize) => onSettings({ textSize })}
-          />
-          <Choice
-            title="Clock"
-            name="clock-form"
-            value={settings.clock}
-            options={CLOCK_FORMS}
-            onChoose={(clock) => onSettings({ clock })}
-          />
-          <p className="small">Notices come whatever the clock shows.</p>
+          <ViewChoices settings={settings} onChange={onSettings} />
           <p className="small">
             <a className="inline-block py-1 underline" href="/help/desk" target="_blank" rel="noopener">
               What is on the desk
@@ -119,51 +106,5 @@ export function Tools({ view, tool, shown, settings, onTool, onSettings, onClose
         </Tabs.Content>
       </Tabs.Root>
     </aside>
-  );
-}
-
-const SIZE_WORDS: { readonly [S in TextSize]: string } = {
-  normal: "as it is",
-  large: "a little larger",
-  larger: "larger",
-  largest: "much larger",
-};
-const CLOCK_FORMS: readonly (readonly [ClockForm, string])[] = [
-  ["digits", "minutes and seconds"],
-  ["minutes", "minutes only, seconds near the end"],
-  ["hidden", "no digits"],
-];
-
-function Choice<T extends string>({
-  title,
-  name,
-  value,
-  options,
-  onChoose,
-}: {
-  readonly title: string;
-  readonly name: string;
-  readonly value: T;
-  readonly options: readonly (readonly [T, string])[];
-  readonly onChoose: (value: T) => void;
-}) {
-  return (
-    <fieldset>
-      <legend className="small font-bold">{title}</legend>
-      <div className="mt-1.5 border-t border-line">
-        {options.map(([option, words]) => (
-          <label key={option} className="flex min-h-9 items-center gap-2.5 border-b border-line">
-            <input
-              type="radio"
-              name={name}
-              className="size-4 accent-indigo"
-              checked={value === option}
-              onChange={() => onChoose(option)}
-            />
-            {words}
-          </label>
-        ))}
-      </div>
-    </fieldset>
   );
 }

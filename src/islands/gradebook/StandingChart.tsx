@@ -22,7 +22,12 @@ export function StandingChart({ points }: StandingChartProps) {
     const night = matchMedia("(prefers-color-scheme: dark)");
     const change = () => setColours(themeColours());
     night.addEventListener("change", change);
-    return () => night.removeEventListener("change", change);
+    const chosen = new MutationObserver(change);
+    chosen.observe(document.documentElement, { attributeFilter: ["data-theme"] });
+    return () => {
+      night.removeEventListener("change", change);
+      chosen.disconnect();
+    };
   }, []);
   const lowest = Math.min(...points.map(({ percent }) => percent));
   return (

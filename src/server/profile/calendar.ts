@@ -1,0 +1,52 @@
+import { randomBytes } from "node:crypto";
+import { eq } from "drizzle-orm";
+import ical, { ICalCalendarMethod } from "ical-generator";
+import { database } from "@/data/database";
+import { person } from "@/data/schema";
+import { now } from "../clock";
+import { config } from "../config";
+import { notFound } from "../problems";
+import { limitWords } from "../student/lines";
+import { quizzesOf } from "../student/quizzes-of";
+import type { Viewer } from "../viewer";
+
+/** Gives a person's calendar a new address; the old one is gone at once. */
+export async function renewCalendarAddress(viewer: Viewer): Promise<void> {
+  const calendarKey = randomBytes(24).toString("base64url");
+  await database().update(person).set({ calendarKey }).where(eq(person.id, viewer.id));
+}
+
+/**
+ * The quizzes of the person whose calendar has this key, as iCalendar (RFC 5545): when each opens and when it is due, in
+ * the person's own window. Nothing of marks or answers is in it, as its address is all that guards it.
+ */
+export async function calendarOf(key: string): Promise<string> {
+  if (!/^[\w-]{32}$/.test(key)) throw notFound();
+  const [owner] = await database().select().from(person).where(eq(person.calendarKey, key));
+  if (!owner) throw notFound();
+  const calendar = ical({
+    name: `Quizzes, ${config.institution}`,
+    method: ICalCalendarMethod.PUBLISH,
+    ttl: 3600,
+  });
+  calendar.prodId({ company: "Shizuka", product: "quizzes", language: "EN" });
+  for (const item of await quizzesOf(owner)) {
+    if (item.role !== "student" || item.facts.practice) continue;
+    const { opens, due, closes } = item.window;
+    const stamp = new Date(now());
+    const limit = limitWords(item);
+    const add = (what: string, at: number, words: string) =>
+      calendar.createEvent({
+        id: `${what}-${item.quiz.id}@shizuka`,
+        stamp,
+        start: new Date(at),
+        end: new Date(at),
+        summary: `${item.quiz.title} ${words}`,
+        description: `${item.course.title}. ${limit}.`,
+      });
+    if (opens !== null) add("opens", opens, "opens");
+    if (due !== null) add("due", due, "is due");
+    if (closes !== null && closes !== due) add("closes", closes, "closes");
+  }
+  return calendar.toString();
+}

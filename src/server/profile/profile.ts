@@ -1,0 +1,58 @@
+import { and, desc, eq, gt } from "drizzle-orm";
+import { validate as isUuid } from "uuid";
+import type { Instant } from "@/core/time/instants";
+import { database } from "@/data/database";
+import { person, session } from "@/data/schema";
+import { now } from "../clock";
+import { notFound } from "../problems";
+import type { Viewer } from "../viewer";
+import { deviceWords } from "./device-words";
+
+export interface ProfileView {
+  readonly name: string;
+  readonly email: string;
+  /** The secret part of the calendar's address; null: it has none yet. */
+  readonly calendarKey: string | null;
+  /** Newest first. */
+  readonly sessions: readonly {
+    readonly id: string;
+    /** The one that is asking. */
+    readonly here: boolean;
+    readonly device: string;
+    readonly since: Instant;
+  }[];
+}
+
+/** What a person can see and change about themselves. */
+export async function profileOf(viewer: Viewer, token: string | null): Promise<ProfileView> {
+  const [[self], sessions] = await Promise.all([
+    database().select().from(person).where(eq(person.id, viewer.id)),
+    database()
+      .select()
+      .from(session)
+      .where(and(eq(session.userId, viewer.id), gt(session.expiresAt, new Date(now()))))
+      .orderBy(desc(session.createdAt)),
+  ]);
+  if (!self) throw notFound();
+  return {
+    name: self.name,
+    email: self.email,
+    calendarKey: self.calendarKey,
+    sessions: sessions.map((each) => ({
+      id: each.id,
+      here: each.token === token,
+      device: deviceWords(each.userAgent),
+      since: each.createdAt.getTime(),
+    })),
+  };
+}
+
+/** Ends one of a person's own sessions; the next request with it is not signed in. */
+export async function endSession(viewer: Viewer, sessionId: string): Promise<void> {
+  if (!isUuid(sessionId)) throw notFound();
+  const ended = await database()
+    .delete(session)
+    .where(and(eq(session.id, sessionId), eq(session.userId, viewer.id)))
+    .returning({ id: session.id });
+  if (ended.length === 0) throw notFound();
+}
