@@ -14,8 +14,10 @@ import { database } from "@/data/database";
 import { answer, mark } from "@/data/schema";
 import { withFormulas, withPaperFormulas } from "../formulas";
 import { versionContent } from "../quiz-versions";
+import { attemptsLeft, totalOf } from "../student/lines";
 import type { Viewer } from "../viewer";
 import { openAttempt } from "./access";
+import { type RecordLine, recordOf } from "./own-record";
 import { picturesShown } from "./pictures";
 import { revealedOf } from "./revealed";
 
@@ -42,6 +44,16 @@ export interface PaperView {
   readonly feedback: string | null;
   readonly questions: readonly PaperQuestion[];
   readonly pictures: readonly PictureView[];
+  /** The student's attempts at this quiz, this one among them; empty for anyone else. */
+  readonly attempts: readonly {
+    readonly id: string;
+    readonly number: number;
+    /** The total as it may be shown, or what stands in its place. */
+    readonly words: string;
+  }[];
+  /** Attempts that are left to the student; null: without limit, or not the student. */
+  readonly left: number | null;
+  readonly record: readonly RecordLine[];
   /** What is not shown yet, each with when it will be. */
   readonly hidden: readonly { readonly what: Revealed; readonly when: string }[];
 }
@@ -122,6 +134,16 @@ export async function markedPaperOf(
     feedback: reveal.worked.visible && row.feedback !== null ? withFormulas(row.feedback) : null,
     questions: questions.map(withPaperFormulas),
     pictures: await picturesShown(row.versionId, content, questions),
+    attempts: (item?.attempts ?? []).map((each) => ({
+      id: each.id,
+      number: each.number,
+      words:
+        item === undefined || each.handedInAt === null
+          ? "running"
+          : (totalOf(item, each).figure ?? "mark not shown yet"),
+    })),
+    left: item ? attemptsLeft(item) : null,
+    record: await recordOf(row),
     hidden: REVEALED.filter((each) => !reveal[each].visible).map((each) => ({
       what: each,
       when: reveal[each].when,

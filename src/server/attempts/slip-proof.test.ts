@@ -77,6 +77,21 @@ test("where the rules do not show what was written, neither the text nor the pag
   expect(JSON.stringify(await markedPaperOf(instructor, attemptId, "hand-in"))).toContain("7531");
 });
 
+test("the marked paper says what happened to the attempt, which others there are, and how many are left", async () => {
+  const { student, attemptId } = await handedIn("valentin.achebe");
+  const paper = await markedPaperOf(student, attemptId);
+  expect(paper?.record.map(({ words }) => words)).toEqual(["started", "first change saved", "handed in"]);
+  const moments = paper?.record.map(({ at }) => at) ?? [];
+  expect(moments).toEqual([...moments].sort((a, b) => a - b));
+  expect(paper?.attempts).toMatchObject([
+    { id: attemptId, number: 1, words: expect.stringMatching(/ \/ 30$/) },
+  ]);
+  expect(paper?.left).toBe(1);
+  // Staff read the same paper, and of the others nothing by the way.
+  const instructor = await viewer("ines.marsh");
+  expect(await markedPaperOf(instructor, attemptId)).toMatchObject({ attempts: [], left: null });
+});
+
 test("the page of the hand-in holds what was written, and neither marks nor right answers", async () => {
   const { student, attemptId } = await handedIn("quentin.mbeki");
   const paper = await markedPaperOf(student, attemptId, "hand-in");

@@ -21,6 +21,13 @@ export function attemptsWords({ facts, allowance }: Pick<QuizOfPerson, "facts" |
   return allowed === 1 ? "1 attempt" : `${COUNTED[facts.counts]} of ${allowed}`;
 }
 
+/** How many attempts are left to this student; null: as many as one likes. */
+export function attemptsLeft({ facts, allowance, attempts }: QuizOfPerson): number | null {
+  return facts.attempts === null
+    ? null
+    : Math.max(0, facts.attempts + allowance.extraAttempts - attempts.length);
+}
+
 /** Whether this student could start another attempt, now or later. */
 export function attemptsRemain(item: QuizOfPerson): boolean {
   const { facts, allowance, attempts, standing } = item;
