@@ -1,7 +1,7 @@
 import { expect, test } from "vitest";
 import { NO_ALLOWANCE } from "../attempt/deadline";
 import type { QuizRules } from "./rules";
-import { type RuleTerms, ruleSentences } from "./sentences";
+import { differingRules, type RuleTerms, ruleSentences } from "./sentences";
 
 const rules: QuizRules = {
   timeLimit: 20,
@@ -104,4 +104,17 @@ test("every rule at the desk is said before it bites", () => {
     First: "Before this one: Part one handed in.",
     Pages: "All questions on one page.",
   });
+});
+
+test("what is other than in the last quiz is named, and only that", () => {
+  const last = (change: Partial<QuizRules>) => differingRules(terms, { rules: { ...rules, ...change } });
+  expect(last({})).toEqual([]);
+  expect(last({ timeLimit: 30 })).toEqual(["Time"]);
+  expect(last({ order: "one-way", takeBack: true })).toEqual(["Order", "Hand-in"]);
+  expect(last({ attempts: 1, calculator: "plain" })).toEqual(["Attempts", "At the desk"]);
+  // How many attempts are used, and when it closes, is no rule of the quiz.
+  expect(
+    differingRules({ ...terms, used: 1, window: { opens: null, due: null, closes: null } }, { rules }),
+  ).toEqual([]);
+  expect(differingRules({ ...terms, reference: true }, { rules })).toEqual(["At the desk"]);
 });

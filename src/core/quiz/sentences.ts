@@ -208,3 +208,16 @@ export function ruleSentences(terms: RuleTerms): RuleSentence[] {
     },
   ];
 }
+
+/** Rules that depend on more than the settings: on the window, on how many questions there are, on what was used. */
+const OF_ONE_QUIZ: ReadonlySet<string> = new Set(["Pace", "Window", "Questions", "First"]);
+
+/** The names of the rules in which a quiz is other than the last one that a student took: what to read again. */
+export function differingRules(terms: RuleTerms, last: Pick<RuleTerms, "rules" | "reference">): string[] {
+  const said = (some: RuleTerms) =>
+    new Map(ruleSentences({ ...some, used: 0 }).map(({ name, text }) => [name, JSON.stringify(text)]));
+  const before = said({ ...terms, rules: last.rules, reference: last.reference ?? false });
+  return [...said(terms)]
+    .filter(([name, text]) => !OF_ONE_QUIZ.has(name) && before.get(name) !== text)
+    .map(([name]) => name);
+}

@@ -17,6 +17,7 @@ import { versionContent } from "../quiz-versions";
 import { attemptsLeft, totalOf } from "../student/lines";
 import type { Viewer } from "../viewer";
 import { openAttempt } from "./access";
+import { type MarkQueryLine, markQueriesOf } from "./mark-queries";
 import { type RecordLine, recordOf } from "./own-record";
 import { picturesShown } from "./pictures";
 import { revealedOf } from "./revealed";
@@ -54,6 +55,10 @@ export interface PaperView {
   /** Attempts that are left to the student; null: without limit, or not the student. */
   readonly left: number | null;
   readonly record: readonly RecordLine[];
+  /** What was said about its marks. */
+  readonly queries: readonly MarkQueryLine[];
+  /** Whether something may be asked or answered: the marks are shown. */
+  readonly mayAsk: boolean;
   /** What is not shown yet, each with when it will be. */
   readonly hidden: readonly { readonly what: Revealed; readonly when: string }[];
 }
@@ -144,6 +149,8 @@ export async function markedPaperOf(
     })),
     left: item ? attemptsLeft(item) : null,
     record: await recordOf(row),
+    queries: reveal.marks.visible ? await markQueriesOf(viewer, row.id) : [],
+    mayAsk: reveal.marks.visible,
     hidden: REVEALED.filter((each) => !reveal[each].visible).map((each) => ({
       what: each,
       when: reveal[each].when,

@@ -1,13 +1,13 @@
-import { and, asc, eq } from "drizzle-orm";
+import { and, asc, desc, eq, isNotNull, ne } from "drizzle-orm";
 import { deadlineOf, timeAllowed } from "@/core/attempt/deadline";
 import { rulingOnStart, type StartRuling } from "@/core/attempt/start-rules";
 import type { Window } from "@/core/attempt/window";
 import { written } from "@/core/numbers/exact";
 import { questionCount, quizMaximum } from "@/core/quiz/quiz-file";
-import { type RuleSentence, ruleSentences } from "@/core/quiz/sentences";
+import { differingRules, type RuleSentence, type RuleTerms, ruleSentences } from "@/core/quiz/sentences";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
-import { attempt, quizVersion } from "@/data/schema";
+import { attempt, quiz, quizVersion } from "@/data/schema";
 import { isOverdue, settle } from "../attempts/settle";
 import { instantOf, now } from "../clock";
 import { config } from "../config";
@@ -25,6 +25,8 @@ export interface BriefView {
   readonly instructor: string;
   readonly brief: string | null;
   readonly rules: readonly RuleSentence[];
+  /** In which rules it is other than the last quiz of this course that its reader took; null: there is none. */
+  readonly differs: { readonly from: string; readonly rules: readonly string[] } | null;
   readonly ruling: StartRuling;
   readonly window: Window;
   readonly now: Instant;
@@ -40,21 +42,46 @@ export interface BriefView {
   }[];
 }
 
+/** The quiz of a course that a person handed in last, other than this one. */
+async function lastTaken(viewer: Viewer, courseId: string, quizId: string) {
+  const [row] = await database()
+    .select({ title: quiz.title, versionId: attempt.versionId })
+    .from(attempt)
+    .innerJoin(quiz, eq(quiz.id, attempt.quizId))
+    .where(
+      and(
+        eq(attempt.personId, viewer.id),
+        eq(quiz.courseId, courseId),
+        ne(quiz.id, quizId),
+        isNotNull(attempt.handedInAt),
+      ),
+    )
+    .orderBy(desc(attempt.handedInAt))
+    .limit(1);
+  return row;
+}
+
+async function differing(terms: RuleTerms, last: { readonly title: string; readonly versionId: string }) {
+  const { rules, reference } = await versionContent(last.versionId);
+  return { from: last.title, rules: differingRules(terms, { rules, reference: reference !== undefined }) };
+}
+
 /** Everything that is said before a clock starts. Reading it starts nothing. */
 export async function briefOf(viewer: Viewer, quizId: string): Promise<BriefView> {
-  const { quiz, course, role, allowance, window, instructor } = await openQuiz(viewer, quizId);
+  const { quiz: set, course, role, allowance, window, instructor } = await openQuiz(viewer, quizId);
   const readAttempts = () =>
     database()
       .select()
       .from(attempt)
-      .where(and(eq(attempt.quizId, quiz.id), eq(attempt.personId, viewer.id)))
+      .where(and(eq(attempt.quizId, set.id), eq(attempt.personId, viewer.id)))
       .orderBy(asc(attempt.number));
-  const [version, firstRead] = await Promise.all([
+  const [version, firstRead, last] = await Promise.all([
     database()
       .select({ id: quizVersion.id })
       .from(quizVersion)
-      .where(and(eq(quizVersion.quizId, quiz.id), eq(quizVersion.number, quiz.currentVersion))),
+      .where(and(eq(quizVersion.quizId, set.id), eq(quizVersion.number, set.currentVersion))),
     readAttempts(),
+    lastTaken(viewer, course.id, set.id),
   ]);
   let attempts = firstRead;
   for (const overdue of attempts.filter((each) => isOverdue(each, now()))) {
@@ -64,28 +91,30 @@ export async function briefOf(viewer: Viewer, quizId: string): Promise<BriefView
   const content = await versionContent(version[0]?.id ?? "");
   const { rules } = content;
   const at = now();
-  const first = await prerequisiteOf(quiz, viewer.id);
+  const first = await prerequisiteOf(set, viewer.id);
   const allowed = rules.attempts === undefined ? null : rules.attempts + allowance.extraAttempts;
+  const terms: RuleTerms = {
+    rules,
+    window,
+    allowance,
+    used: attempts.length,
+    questions: questionCount(content),
+    drawn: content.sections.some((section) => section.draw !== undefined),
+    maximum: written(quizMaximum(content)),
+    zone: config.zone,
+    first,
+    reference: content.reference !== undefined,
+  };
   return {
-    quizId: quiz.id,
-    title: quiz.title,
+    quizId: set.id,
+    title: set.title,
     course,
     role,
     practice: rules.practice ?? false,
     instructor,
     brief: content.brief ?? null,
-    rules: ruleSentences({
-      rules,
-      window,
-      allowance,
-      used: attempts.length,
-      questions: questionCount(content),
-      drawn: content.sections.some((section) => section.draw !== undefined),
-      maximum: written(quizMaximum(content)),
-      zone: config.zone,
-      first,
-      reference: content.reference !== undefined,
-    }),
+    rules: ruleSentences(terms),
+    differs: last ? await differing(terms, last) : null,
     ruling: rulingOnStart({
       first,
       waitBetween: rules.waitBetween,

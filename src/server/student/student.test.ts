@@ -141,6 +141,17 @@ describe("the brief", () => {
     expect(compass.ruling).toMatchObject({ may: "not", refusal: { rule: "closed" } });
   });
 
+  test("marks in which rules the quiz is not as the last one that its reader took in the course", async () => {
+    const tides = await briefOf(noor, await quizNamed("Tides and clearances"));
+    expect(tides.differs?.from).toBe("Compass and variation");
+    expect(tides.differs?.rules).toContain("Time");
+    expect(tides.differs?.rules).not.toContain("Window");
+    // Who took none yet has nothing to compare it with.
+    const newcomer = await viewerNamed("yusuf.penhaligon");
+    await sql`delete from attempt where person_id = ${newcomer.id}`;
+    expect((await briefOf(newcomer, await quizNamed("Tides and clearances"))).differs).toBeNull();
+  });
+
   test("near the closing it says the earlier end", async () => {
     const [row] = await sql`select closes from quiz where title = 'Tides and clearances'`;
     moveClock(Number(row?.closes) - Date.now() - 7 * MINUTE);
