@@ -1,3 +1,4 @@
+import { expectAccessible } from "../support/accessible";
 import { allSaved, atDesk, attemptIn, expect, goTo, startFromBrief, test } from "../support/house";
 
 test("a student finds a quiz, takes it, reloads in the middle, hands in, and reads marks and gradebook", async ({
@@ -67,6 +68,16 @@ test("a student finds a quiz, takes it, reloads in the middle, hands in, and rea
   await page.getByRole("link", { name: "Question 4" }).first().click();
   await expect(page.getByRole("region", { name: "Question 4" })).toContainText("4 of 6");
   await expect(page.getByText("In two hours the tide falls")).toBeVisible();
+  await page.getByText("Ask about this mark").click();
+  await page.getByRole("textbox", { name: /^What would you like to know/ }).fill("Why did c get nothing?");
+  await page.getByRole("button", { name: "Send" }).click();
+  await expect(page.getByRole("listitem").filter({ hasText: "Why did c get nothing?" })).toContainText(
+    "You · today",
+  );
+  await expectAccessible(page, "marked paper with a question about a mark");
+  await page.getByRole("link", { name: /^Only what was missed/ }).click();
+  await expect(page.getByRole("region", { name: "Question 4" })).toBeVisible();
+  await expect(page.getByRole("region", { name: "Question 1", exact: true })).toHaveCount(0);
 
   await page.goto(`${house.url}/gradebook/nav-110`);
   const row = page.getByRole("row", { name: "Tides and clearances" });
