@@ -6,8 +6,8 @@ export default defineConfig({
   outputDir: ".shizuka/results/e2e",
   fullyParallel: true,
   workers: 2,
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  timeout: 120_000,
+  expect: { timeout: 15_000 },
   forbidOnly: true,
   reporter: [["list"], ["json", { outputFile: ".shizuka/results/e2e.json" }]],
   use: {

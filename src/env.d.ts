@@ -6,6 +6,8 @@ declare namespace App {
     viewer: import("./server/viewer").Viewer | null;
     /** The session token of the cookie, its signature checked; the session itself may have ended. */
     token: string | null;
+    /** Notices that the viewer has not seen yet. */
+    unseen: number;
     institution: string;
     zone: string;
     /** Names this request in the log and in problems. */

@@ -6,7 +6,9 @@ import { ADMINISTRATOR, addressOf, INSTRUCTORS, NOOR } from "./demo/people";
 import { endEventStreams, eventsLane } from "./server/attempts/events-lane";
 import { saveLane } from "./server/attempts/save-lane";
 import { config } from "./server/config";
+import { startMailer } from "./server/jobs/mailer";
 import { startSweeper } from "./server/jobs/sweeper";
+import { startTeller } from "./server/jobs/teller";
 import { DEMO_PASSWORD } from "./server/offered-people";
 
 /**
@@ -24,10 +26,10 @@ export async function prepare(): Promise<{ laid: boolean }> {
 
 /** Starts what runs beside answering; answers how to stop it. */
 export function startJobs(): () => Promise<void> {
-  const stopSweeper = startSweeper();
+  const stops = [startSweeper(), startTeller(), startMailer()];
   return async () => {
     endEventStreams();
-    await stopSweeper();
+    await Promise.all(stops.map((stopJob) => stopJob()));
   };
 }
 

@@ -34,6 +34,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
   locals.zone = config.zone;
   locals.token = sessionToken(cookies.get(SESSION_COOKIE)?.value);
   locals.viewer = null;
+  locals.unseen = 0;
 
   // A page of another address, without the body, which may have been read already.
   const instead = (page: string) =>
@@ -45,7 +46,9 @@ export const onRequest = defineMiddleware(async (context, next) => {
         refuseForeign(request.headers.get("origin"), request.headers.get("host") ?? url.host);
       }
       const asks = !WITHOUT_SESSION.has(path) && !path.startsWith(CALENDARS);
-      if (asks) locals.viewer = await viewerOf(locals.token);
+      const found = asks ? await viewerOf(locals.token) : null;
+      locals.viewer = found;
+      locals.unseen = found?.unseen ?? 0;
       if (asks && !locals.viewer && !PUBLIC.has(path)) {
         if (isApi(path)) throw notSignedIn();
         const wanted =

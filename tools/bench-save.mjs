@@ -1,7 +1,7 @@
-import { Agent, request } from "node:http";
-import { startCluster } from "./lib/postgres.mjs";
-import { createDatabase, createDemoTemplate, startServer } from "./lib/server.mjs";
-import { ensureBuild, ensurePackages, main, say } from "./lib/steps.mjs";
+import { Agent } from "node:http";
+import { onBench } from "./lib/bench.mjs";
+import { call, cookiesOf } from "./lib/http.mjs";
+import { main, say } from "./lib/steps.mjs";
 
 /**
  * How much saving costs, against an endpoint of the same server that does nothing: rounds of both in turn, in one run,
@@ -15,17 +15,14 @@ const RATE_SECONDS = 10;
 const PEOPLE = 12;
 const agent = new Agent({ keepAlive: true, maxSockets: 64 });
 
-await main(async () => {
-  await ensurePackages();
-  await ensureBuild();
-  const cluster = await startCluster("bench", { fresh: true });
-  await createDemoTemplate(cluster);
-  const server = await startServer(await createDatabase(cluster, "bench", "demo_template"));
-  try {
-    const desks = await openDesks(server.url, cluster.url("bench"));
+await main(() =>
+  onBench(async ({ url, databaseUrl }) => {
+    const desks = await openDesks(url, databaseUrl);
     const ratios = [];
     for (let round = 0; round < ROUNDS; round += 1) {
-      const empty = await throughput(() => call(server.url, "GET", "/api/time", desks[0].cookie));
+      const empty = await throughput(() =>
+        call({ agent, url, method: "GET", path: "/api/time", cookie: desks[0].cookie }),
+      );
       let next = 0;
       const saving = await throughput(() => desks[next++ % desks.length].save());
       ratios.push(saving / empty);
@@ -40,27 +37,8 @@ await main(async () => {
     say(
       `${RATE} saves/s: ${times.length} acknowledged, half within ${at(0.5)} ms, 95 % within ${at(0.95)} ms, all within ${at(1)} ms`,
     );
-  } finally {
-    await server.stop();
-    cluster.stop("immediate");
-  }
-});
-
-function call(url, method, path, cookie, body, type = "application/json") {
-  return new Promise((done, failed) => {
-    const headers = { cookie: cookie ?? "", origin: url, "content-type": type };
-    const sent = request(url + path, { method, agent, headers }, (response) => {
-      let text = "";
-      response.setEncoding("utf8");
-      response.on("data", (piece) => {
-        text += piece;
-      });
-      response.on("end", () => done({ status: response.statusCode, headers: response.headers, text }));
-    });
-    sent.on("error", failed);
-    sent.end(body);
-  });
-}
+  }),
+);
 
 /** Some students at their desks, each with a way to save a fresh number. */
 async function openDesks(url, databaseUrl) {
@@ -74,10 +52,10 @@ async function openDesks(url, databaseUrl) {
   return Promise.all(
     students.map(async ({ email }) => {
       const form = new URLSearchParams({ email, password: "quiet harbour" }).toString();
-      const signed = await call(url, "POST", "/sign-in", "", form, "application/x-www-form-urlencoded");
-      const cookie = signed.headers["set-cookie"].map((each) => each.split(";")[0]).join("; ");
+      const post = (path, body, more) => call({ agent, url, method: "POST", path, body, ...more });
+      const cookie = cookiesOf(await post("/sign-in", form, { type: "application/x-www-form-urlencoded" }));
       const { attemptId } = JSON.parse(
-        (await call(url, "POST", `/api/quizzes/${quiz.id}/attempts`, cookie, "{}")).text,
+        (await post(`/api/quizzes/${quiz.id}/attempts`, "{}", { cookie })).text,
       );
       const device = crypto.randomUUID();
       let revision = 0;
@@ -92,13 +70,8 @@ async function openDesks(url, databaseUrl) {
           ruledOut: [],
           writtenAt: Date.now(),
         };
-        const answer = await call(
-          url,
-          "POST",
-          `/api/attempts/${attemptId}/save`,
-          cookie,
-          JSON.stringify({ here: 5, entries: [entry] }),
-        );
+        const body = JSON.stringify({ here: 5, entries: [entry] });
+        const answer = await post(`/api/attempts/${attemptId}/save`, body, { cookie });
         if (answer.status !== 200) throw new Error(`${answer.status} ${answer.text}`);
       };
       return { cookie, save };

@@ -1,7 +1,6 @@
+import { onBench } from "./lib/bench.mjs";
 import { runLoad } from "./lib/load-run.mjs";
-import { startCluster } from "./lib/postgres.mjs";
-import { createDatabase, createDemoTemplate, startServer } from "./lib/server.mjs";
-import { ensureBuild, ensurePackages, main, say } from "./lib/steps.mjs";
+import { main, say } from "./lib/steps.mjs";
 
 /**
  * `npm run load`: two hundred students take a quiz of twenty questions at once for three minutes, on a database as safe
@@ -16,17 +15,12 @@ for (const arg of process.argv.slice(2)) {
   terms[name] = Number(value);
 }
 
-await main(async () => {
-  await ensurePackages();
-  await ensureBuild();
-  const cluster = await startCluster("load", { fresh: true });
-  await createDemoTemplate(cluster);
-  const databaseUrl = await createDatabase(cluster, "load", "demo_template");
-  const server = await startServer(databaseUrl);
-  const { default: postgres } = await import("postgres");
-  const sql = postgres(databaseUrl, { max: 2 });
-  try {
-    const found = await runLoad({ url: server.url, sql, ...terms, say });
+await main(() =>
+  onBench(async ({ url, databaseUrl }) => {
+    const { default: postgres } = await import("postgres");
+    const sql = postgres(databaseUrl, { max: 2 });
+    const found = await runLoad({ url, sql, ...terms, say });
+    await sql.end();
     const ms = (time) => `${time.toFixed(0)} ms`;
     say(`
 students              ${found.students}, all at their desks within ${ms(found.startedWithin)}
@@ -43,9 +37,5 @@ handed in             ${found.handedIn} of ${found.students}, ${found.byClock} b
       found.latest <= 10 &&
       found.most <= 150;
     if (!isWell) process.exitCode = 1;
-  } finally {
-    await sql.end();
-    await server.stop();
-    cluster.stop("immediate");
-  }
-});
+  }),
+);

@@ -67,6 +67,8 @@ server.listen(port, host, () => {
     server.closeIdleConnections();
     setTimeout(() => server.closeAllConnections(), 3_000).unref();
     await stopJobs();
+    // The streams of the desks have just ended: their connections are idle only now.
+    server.closeIdleConnections();
     await closed;
     await application.stop();
     process.exit(0);

@@ -258,7 +258,8 @@ export function gradebook(args: Arguments, world: World): Outcome {
   const course = courseFrom(world.readJson(path));
   const categories = categoriesOf(course);
   const scale: Scale = course.scale ?? { kind: "per-cent" };
-  const standing = courseStanding(categories, { missingCountsZero: course.missingCountsZero ?? false });
+  const options = { missingCountsZero: course.missingCountsZero ?? false };
+  const standing = courseStanding(categories, options);
   const said = (low: Exact | null, high: Exact | null) =>
     low && high ? rangeOnScale(low, high, scale) : null;
   const needed = args.options.get("need");
@@ -267,7 +268,7 @@ export function gradebook(args: Arguments, world: World): Outcome {
     if (!categories.some((category) => category.items.some((item) => item.id === needed))) {
       throw new UsageProblem(`The course has no item “${needed}”.`);
     }
-    const answer = needIn(categories, needed, exact(numberOption(args, "target", 50)).div(100));
+    const answer = needIn(categories, needed, exact(numberOption(args, "target", 50)).div(100), options);
     need =
       answer.answer === "mark" ? { answer: "mark", marks: shown(answer.marks) } : { answer: answer.answer };
   }

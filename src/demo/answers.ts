@@ -10,7 +10,12 @@ export interface Slips {
   readonly empty?: readonly string[];
   /** Numeric answers written letter for letter, part by part. */
   readonly written?: Readonly<Record<string, Readonly<Record<string, string>>>>;
+  /** Whole answers, where the right one is nothing that a rule knows, or another one is wanted. */
+  readonly given?: Readonly<Record<string, Given>>;
 }
+
+/** An answer, or what is made of the right one. */
+type Given = Answer | ((right: Answer | null) => Answer | null);
 
 function wrongAnswerTo(question: Question, seed: string): Answer | null {
   const named = (id: string) => presentedName(seed, question.id, id);
@@ -24,6 +29,8 @@ function wrongAnswerTo(question: Question, seed: string): Answer | null {
       const others = question.options.filter((option) => !option.right);
       return { picks: [...right.slice(1), ...others.slice(0, 1)].map((option) => named(option.id)) };
     }
+    case "true-or-false":
+      return { value: !question.right };
     default:
       return null;
   }
@@ -34,6 +41,12 @@ export function sampleAnswers(quiz: QuizFile, seed: string, slips: Slips): Map<n
   const answers = new Map<number, Answer>();
   for (const { slot, question } of planAttempt(quiz, seed)) {
     if (slips.empty?.includes(question.id)) continue;
+    const given = slips.given?.[question.id];
+    if (given) {
+      const answer = typeof given === "function" ? given(rightAnswerTo(question, seed)) : given;
+      if (answer) answers.set(slot, answer);
+      continue;
+    }
     const written = slips.written?.[question.id];
     const isWrong = slips.wrong?.includes(question.id) ?? false;
     const answer = written

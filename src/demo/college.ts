@@ -1,3 +1,4 @@
+import type { Scale } from "@/core/gradebook/scales";
 import { DAY, HOUR, type Instant } from "@/core/time/instants";
 import { startOfDay } from "@/core/time/words";
 import arithmetic from "./quizzes/bakers-arithmetic.json";
@@ -6,28 +7,57 @@ import buoyage from "./quizzes/buoyage-and-lights.json";
 import partOne from "./quizzes/chartroom-part-one.json";
 import partTwo from "./quizzes/chartroom-part-two.json";
 import compass from "./quizzes/compass-and-variation.json";
+import review from "./quizzes/field-camp-review.json";
 import warmUp from "./quizzes/field-day-warm-up.json";
 import notebook from "./quizzes/field-notebook-pages.json";
 import flour from "./quizzes/flour-and-enzymes.json";
 import shapes from "./quizzes/flower-shapes.json";
 import ranges from "./quizzes/foraging-ranges.json";
 import hydration from "./quizzes/hydration-and-dough-strength.json";
+import letters from "./quizzes/letters-to-a-beekeeper.json";
 import glance from "./quizzes/lights-at-a-glance.json";
 import essays from "./quizzes/meadow-essays.json";
+import oven from "./quizzes/oven-and-steam.json";
 import sampling from "./quizzes/sampling-pollinators.json";
+import species from "./quizzes/species-list.json";
 import steering from "./quizzes/steering-rules.json";
 import tides from "./quizzes/tides-and-clearances.json";
 
 export type CourseKey = "nav" | "brd" | "pol";
 
+/** How Bread Science names what was reached. */
+const GRADES: Scale = {
+  kind: "letters",
+  thresholds: [
+    { name: "with distinction", from: 85 },
+    { name: "with merit", from: 70 },
+    { name: "passed", from: 50 },
+    { name: "not yet passed", from: 0 },
+  ],
+};
+
 export const COURSES: Readonly<
   Record<
     CourseKey,
-    { readonly slug: string; readonly code: string; readonly title: string; readonly letter: string }
+    {
+      readonly slug: string;
+      readonly code: string;
+      readonly title: string;
+      readonly letter: string;
+      readonly classShown?: boolean;
+      readonly scale?: Scale;
+    }
   >
 > = {
-  nav: { slug: "nav-110", code: "NAV 110", title: "Coastal Navigation", letter: "n" },
-  brd: { slug: "brd-120", code: "BRD 120", title: "Bread Science", letter: "b" },
+  nav: { slug: "nav-110", code: "NAV 110", title: "Coastal Navigation", letter: "n", classShown: true },
+  brd: {
+    slug: "brd-120",
+    code: "BRD 120",
+    title: "Bread Science",
+    letter: "b",
+    classShown: true,
+    scale: GRADES,
+  },
   pol: { slug: "pol-101", code: "POL 101", title: "Pollinator Ecology", letter: "p" },
 };
 
@@ -36,6 +66,10 @@ export interface SetQuiz {
   readonly key: string;
   readonly course: CourseKey;
   readonly file: unknown;
+  /** The only students who may take it; absent: all of the course. */
+  readonly only?: readonly string[];
+  /** More time for Noor, and why. */
+  readonly extraForNoor?: { readonly extraMinutes: number; readonly reason: string };
   /** The key of a quiz that has to be handed in first; it stands before this one. */
   readonly first?: string;
   readonly window: {
@@ -63,10 +97,18 @@ export function setQuizzes(now: Instant, zone: string): SetQuiz[] {
     { key: "part-two", course: "nav", file: partTwo, window: sitting, first: "part-one" },
     { key: "compass", course: "nav", file: compass, window: { opens: day(-14, 9), ...untilEnd(-7) } },
     {
+      key: "second-sitting",
+      course: "nav",
+      file: { ...compass, title: "Compass and variation, second sitting" },
+      window: { opens: hoursAgo(3), ...untilEnd(3) },
+      only: ["Quentin Mbeki", "Samir Eastlake"],
+    },
+    {
       key: "hydration",
       course: "brd",
       file: hydration,
       window: { opens: hoursAgo(18), due: day(2, 17), closes: day(3, 17) },
+      extraForNoor: { extraMinutes: 10, reason: "agreed with the support office for this term" },
     },
     {
       key: "arithmetic",
@@ -74,6 +116,7 @@ export function setQuizzes(now: Instant, zone: string): SetQuiz[] {
       file: arithmetic,
       window: { opens: hoursAgo(30), ...untilEnd(4) },
     },
+    { key: "oven", course: "brd", file: oven, window: { opens: day(-4, 9), ...untilEnd(-1) } },
     { key: "flour", course: "brd", file: flour, window: { opens: day(-8, 9), ...untilEnd(-2) } },
     {
       key: "ranges",
@@ -86,6 +129,14 @@ export function setQuizzes(now: Instant, zone: string): SetQuiz[] {
       course: "pol",
       file: essays,
       window: { opens: hoursAgo(50), due: day(3, 18), closes: day(5, 18) },
+    },
+    { key: "letters", course: "pol", file: letters, window: { opens: day(-3, 9), ...untilEnd(4) } },
+    { key: "species", course: "pol", file: species, window: { opens: day(-2, 8), ...untilEnd(6) } },
+    {
+      key: "review",
+      course: "pol",
+      file: review,
+      window: { opens: day(-12, 9), due: day(-8, 18), closes: day(-6, 18) },
     },
     { key: "notebook", course: "pol", file: notebook, window: { opens: hoursAgo(50), ...untilEnd(5) } },
     { key: "one-page", course: "pol", file: onePage, window: { opens: day(-4, 9), ...endless } },

@@ -1,5 +1,11 @@
 import * as yup from "yup";
+import { capitalized } from "@/core/text/words";
+import { parsedJson } from "./json";
 import { badInput } from "./problems";
+
+/** A message of a check as a sentence for people. */
+export const asSentence = (message: string): string =>
+  `${capitalized(message)}${/[.!?]$/.test(message) ? "" : "."}`;
 
 /**
  * Input of the right shape. The terms of an address are texts and are read as what they stand for; a body is taken as it
@@ -15,18 +21,9 @@ export function inputOf<T>(shape: yup.Schema<T>, input: unknown, from: "body" | 
         error.path ? `“${error.path}” is not of the right type.` : "The body must be a JSON object.",
       );
     }
-    const { message } = error;
-    throw badInput(
-      `${message.charAt(0).toUpperCase()}${message.slice(1)}${/[.!?]$/.test(message) ? "" : "."}`,
-    );
+    throw badInput(asSentence(error.message));
   }
 }
 
 /** The JSON body of a request. @throws Problem when it is none. */
-export async function bodyOf(request: Request): Promise<unknown> {
-  try {
-    return await request.json();
-  } catch {
-    throw badInput("The body must be JSON.");
-  }
-}
+export const bodyOf = async (request: Request): Promise<unknown> => parsedJson(await request.text());

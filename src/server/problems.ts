@@ -19,6 +19,12 @@ export const notFound = () =>
 export const notSignedIn = () =>
   new Problem(401, "not-signed-in", "You are not signed in any more. Sign in again; what you wrote is kept.");
 
+/** Refuses what only the instructor of a course may do: "move its quizzes". */
+export function instructorOnly(role: string, what: string): void {
+  if (role === "instructor") return;
+  throw new Problem(403, "instructor-only", `Only the instructor of this course can ${what}.`);
+}
+
 export const badInput = (sentence: string, more: Readonly<Record<string, unknown>> = {}) =>
   new Problem(422, "bad-input", sentence, more);
 

@@ -1,4 +1,5 @@
 import sanitizeHtml from "sanitize-html";
+import { filePath } from "@/core/attempt/paths";
 
 const TAGS = [
   "p",
@@ -33,13 +34,22 @@ const AUTHORED: sanitizeHtml.IOptions = {
   allowedAttributes: { th: ["scope"], td: ["colspan", "rowspan"] },
 };
 
+/** The fields of a quiz, and of what is made from it, that hold an author's rich text. */
+export const RICH_FIELDS: ReadonlySet<string> = new Set([
+  "text",
+  "worked",
+  "readMore",
+  "feedback",
+  "brief",
+  "reference",
+  "material",
+  "model",
+]);
+
 /** An author's rich text as it may be stored and shown: a small part of HTML, nothing that runs, loads or styles. */
 export const cleanText = (rich: string): string => sanitizeHtml(rich, AUTHORED);
 
-/** Where the files of an attempt are; a picture in an essay comes from nowhere else. */
-export const filePath = (attemptId: string, fileId: string) => `/api/attempts/${attemptId}/files/${fileId}`;
-
-/** A student's rich text: the same, with formulas as their TeX and pictures of this attempt's own files. */
+/** A student's rich text: the same, with formulas as their TeX and pictures of this attempt's own files, and no others. */
 export const cleanEssay = (rich: string, attemptId: string): string =>
   sanitizeHtml(rich, {
     allowedTags: [...TAGS, "hr", "pre", "img", "colgroup", "col", "div"],

@@ -1,5 +1,5 @@
 import { createHmac, timingSafeEqual } from "node:crypto";
-import { and, eq, gt } from "drizzle-orm";
+import { and, eq, gt, sql } from "drizzle-orm";
 import { database } from "@/data/database";
 import { person, session } from "@/data/schema";
 import { now } from "./clock";
@@ -26,11 +26,17 @@ export function sessionToken(cookie: string | undefined): string | null {
   return signature.length === right.length && timingSafeEqual(signature, right) ? token : null;
 }
 
-/** The person of a session that has not ended, in one query. */
-export async function viewerOf(token: string | null): Promise<Viewer | null> {
+/** The person of a session that has not ended, with how many notices they have not seen yet, in one query. */
+export async function viewerOf(token: string | null): Promise<(Viewer & { readonly unseen: number }) | null> {
   if (token === null) return null;
   const [found] = await database()
-    .select({ id: person.id, name: person.name, email: person.email, administrator: person.administrator })
+    .select({
+      id: person.id,
+      name: person.name,
+      email: person.email,
+      administrator: person.administrator,
+      unseen: sql<number>`(select count(*)::int from person_notice n where n.person_id = ${person.id} and n.read_at is null)`,
+    })
     .from(session)
     .innerJoin(person, eq(person.id, session.userId))
     .where(and(eq(session.token, token), gt(session.expiresAt, new Date(now()))));

@@ -29,8 +29,8 @@ export function Confirm({
   return (
     <AlertDialog.Root open={open} onOpenChange={onOpenChange}>
       <AlertDialog.Portal>
-        <AlertDialog.Overlay className="fixed inset-0 z-40 bg-ink/35 night:bg-paper/70" />
-        <AlertDialog.Content className="sheet fixed top-1/2 left-1/2 z-50 max-h-[90dvh] w-[min(30rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 overflow-y-auto p-6 shadow-lg">
+        <AlertDialog.Overlay className="veil" />
+        <AlertDialog.Content className="sheet dialog">
           <AlertDialog.Title className="font-read text-xl font-medium">{title}</AlertDialog.Title>
           <AlertDialog.Description asChild>
             <div className="mt-3 grid gap-2">{children}</div>

@@ -12,6 +12,10 @@ export class Refusal extends Error {
   }
 }
 
+/** What the server said against it, or else what to say where it could not be asked. */
+export const refusalOr = (error: unknown, otherwise: string): string =>
+  error instanceof Refusal ? error.message : otherwise;
+
 /** In characters: 64 kB is the limit, and a character may take three bytes. */
 const LARGEST_KEPT_ALIVE = 20_000;
 

@@ -7,7 +7,7 @@ test("the desk ships at most 150 kB of compressed script before the first answer
   page,
   house,
 }) => {
-  await house.signIn(page, "rosalind.takahashi");
+  await house.signIn(page, "mbali.arkwright");
   const scripts = new Set<string>();
   page.on("response", (response) => {
     const path = new URL(response.url()).pathname;

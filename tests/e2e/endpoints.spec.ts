@@ -512,7 +512,7 @@ test("sign-in attempts are limited, and wrong words tell nothing", async ({ requ
 });
 
 test("a session that was ended is ended at once", async ({ request, house }) => {
-  const caller = await house.caller(request, "mbali.arkwright");
+  const caller = await house.caller(request, "uma.granholm");
   expect((await caller.get("/today")).status).toBe(200);
   const out = await caller.post("/sign-out", "");
   expect(out.status).toBe(303);

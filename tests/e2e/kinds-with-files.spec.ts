@@ -1,6 +1,6 @@
 import sharp from "sharp";
 import { expectAccessible } from "../support/accessible";
-import { allSaved, attemptIn, expect, goTo, startFromBrief, test } from "../support/house";
+import { allSaved, attemptIn, expect, goTo, handIn, startFromBrief, test } from "../support/house";
 
 const picture = (colour: string, width = 1_600, height = 1_200) =>
   sharp({ create: { width, height, channels: 3, background: colour } })
@@ -73,10 +73,7 @@ test("an essay is written by keyboard alone, with a heading, a list, a table, a 
   expect(kept.rich).toContain("<h3>What changes</h3>");
   expect(kept.rich).toContain("N_5 = N_0 q^5");
 
-  await page.getByRole("button", { name: "Final look" }).click();
-  await page.getByRole("button", { name: "Hand in" }).click();
-  await page.getByRole("alertdialog").getByRole("button", { name: "Hand in" }).click();
-  await page.waitForURL("**/slip");
+  await handIn(page);
   const marks = await house.sql`select awaiting from mark where attempt_id = ${attempt} order by slot`;
   // A person marks what was written; an essay left empty gets nothing.
   expect(marks.map((row) => Number(row.awaiting))).toEqual([10, 0, 0]);
@@ -86,6 +83,82 @@ test("an essay is written by keyboard alone, with a heading, a list, a table, a 
   await expect(page.locator("main .katex").first()).toBeVisible();
   await expect(page.locator("main img[src*='/files/']")).toBeVisible();
   await expectAccessible(page, "marked paper with an essay");
+});
+
+test("a picture is pasted into an essay, and dropped on it; what is written next takes the place of neither", async ({
+  page,
+  house,
+}) => {
+  await house.signIn(page, "efua.moorcroft");
+  await startFromBrief(page, house, "Two short essays on the meadow");
+  const text = page.getByRole("textbox", { name: /hay meadow/ });
+  await text.focus();
+  await page.keyboard.type("As in the picture:");
+  const hand = async (event: "paste" | "drop", colour: string) => {
+    const bytes = [...(await picture(colour, 40, 30))];
+    await text.evaluate(
+      (element, [kind, content]) => {
+        const data = new DataTransfer();
+        data.items.add(new File([new Uint8Array(content)], "meadow.png", { type: "image/png" }));
+        const init = { bubbles: true, cancelable: true };
+        const words = [...element.querySelectorAll("p")].at(-1) ?? element;
+        words.scrollIntoView({ block: "center" });
+        const { right, top } = words.getBoundingClientRect();
+        element.dispatchEvent(
+          kind === "paste"
+            ? new ClipboardEvent("paste", { ...init, clipboardData: data })
+            : new DragEvent("drop", { ...init, dataTransfer: data, clientX: right - 5, clientY: top + 5 }),
+        );
+      },
+      [event, bytes] as const,
+    );
+  };
+  const pictures = text.locator("img[src*='/files/']");
+  await hand("paste", "#7a4");
+  await expect(pictures).toHaveCount(1);
+  await page.keyboard.type("and, a year later:");
+  // It goes where it is dropped, not where the cursor is.
+  await page.keyboard.press("Control+Home");
+  await hand("drop", "#47a");
+  await expect(pictures).toHaveCount(2);
+  // Nothing that is selected is lost to it.
+  await page.keyboard.type("The end.");
+  await page.keyboard.press("Shift+Home");
+  await hand("paste", "#a47");
+  await expect(pictures).toHaveCount(3);
+  await page.getByRole("button", { name: "Formula" }).click();
+  await page.keyboard.type("q^2");
+  await page.keyboard.press("Enter");
+  await expect(text.locator(".katex")).toHaveCount(1);
+  await page.keyboard.type(" is left.");
+  await allSaved(page);
+  const { rich } = await house.answer(attemptIn(page), 1);
+  expect(rich.replace(/<img[^>]*>/g, "[picture]").replace(/<span[^>]*><\/span>/g, "[formula]")).toBe(
+    "<p>As in the picture:</p>[picture]<p>and, a year later:</p>[picture]<p>The end.</p>[picture]<p>[formula] is left.</p>",
+  );
+  await page.reload();
+  await page.locator("[data-ready=true]").waitFor();
+  await expect(pictures).toHaveCount(3);
+  await expect(text).toContainText("As in the picture:");
+});
+
+test("files are dropped on the folder: taken as if chosen", async ({ page, house }) => {
+  await house.signIn(page, "wanjiru.holloway");
+  await startFromBrief(page, house, "Pages of the field notebook");
+  const bytes = [...(await picture("#cde", 20, 20))];
+  await page
+    .getByText("or drop", { exact: false })
+    .first()
+    .evaluate((element, content) => {
+      const data = new DataTransfer();
+      data.items.add(new File([new Uint8Array(content)], "page one.png", { type: "image/png" }));
+      element.dispatchEvent(new DragEvent("drop", { bubbles: true, cancelable: true, dataTransfer: data }));
+    }, bytes);
+  const list = page.getByRole("list", { name: "Your files" });
+  await expect(list.getByRole("listitem")).toContainText("on the server");
+  await expect(list.getByRole("img")).toBeVisible();
+  await allSaved(page);
+  expect((await house.answer(attemptIn(page), 1)).files).toMatchObject([{ name: "page one.png" }]);
 });
 
 test("a point is placed, moved and removed by keyboard, and marked by where it stands; by pointer too, and zoomed", async ({
@@ -110,7 +183,8 @@ test("a point is placed, moved and removed by keyboard, and marked by where it s
   await expect(question.getByText("2 of 2 placed")).toBeVisible();
   await page.keyboard.press("Delete");
   await expect(question.getByText("1 of 2 placed")).toBeVisible();
-  await place.focus();
+  // The focus is not lost with the point.
+  await expect(place).toBeFocused();
   await page.keyboard.press("Enter");
   await steps("Shift+ArrowRight", 3);
   await steps("ArrowLeft", 1);
@@ -136,10 +210,7 @@ test("a point is placed, moved and removed by keyboard, and marked by where it s
   await steps("Shift+ArrowLeft", 2);
   await allSaved(page);
   const attempt = attemptIn(page);
-  await page.getByRole("button", { name: "Final look" }).click();
-  await page.getByRole("button", { name: "Hand in" }).click();
-  await page.getByRole("alertdialog").getByRole("button", { name: "Hand in" }).click();
-  await page.waitForURL("**/slip");
+  await handIn(page);
   const [mark] = await house.sql`select marks from mark where attempt_id = ${attempt} and slot = 1`;
   expect(mark?.marks).toBe("2.0000");
   await page.getByRole("link", { name: "Marked paper" }).click();
@@ -205,10 +276,7 @@ test("files are brought, looked at, replaced and removed; what is wrong with one
   await expect(list.getByRole("listitem")).toContainText("on the server");
   await allSaved(page);
   const attempt = attemptIn(page);
-  await page.getByRole("button", { name: "Final look" }).click();
-  await page.getByRole("button", { name: "Hand in" }).click();
-  await page.getByRole("alertdialog").getByRole("button", { name: "Hand in" }).click();
-  await page.waitForURL("**/slip");
+  await handIn(page);
   const marks = await house.sql`select awaiting from mark where attempt_id = ${attempt} order by slot`;
   expect(marks.map((row) => Number(row.awaiting))).toEqual([6, 0, 0]);
   // On the marked paper the file is there as it was handed in.

@@ -247,6 +247,49 @@ test("the server is down at the deadline: what was written in time is kept apart
   }
 });
 
+test("a storage that is full in the middle is said, holds nothing up, and is used again once there is room", async ({
+  browser,
+  house,
+}) => {
+  const page = await house.page(browser, "yusuf.penhaligon");
+  await page.addInitScript(() => {
+    const { put } = IDBObjectStore.prototype;
+    IDBObjectStore.prototype.put = function (...given) {
+      if (document.documentElement.dataset.full) throw new DOMException("full", "QuotaExceededError");
+      return put.apply(this, given);
+    };
+  });
+  const full = (isFull: boolean) =>
+    page.evaluate((is) => {
+      if (is) document.documentElement.dataset.full = "yes";
+      else delete document.documentElement.dataset.full;
+    }, isFull);
+  await startFromBrief(page, house, "Tides and clearances");
+  await goTo(page, 4);
+  const range = page.getByLabel("Range of the tide");
+  await full(true);
+  await range.fill("4.1");
+  await allSaved(page);
+  const attempt = attemptIn(page);
+  expect(await house.answer(attempt, 4)).toEqual({ parts: { a: "4.1" } });
+  await page.context().setOffline(true);
+  await range.fill("4.2");
+  await expect(page.getByText(/^Not saved, no connection since .* Leave this page open\.$/)).toBeVisible();
+  // There is room again: what could not be kept is kept with the next.
+  await full(false);
+  await goTo(page, 1);
+  await page.getByRole("radio", { name: "new and full moon" }).check();
+  await expect(page.getByText(/^Kept on this device, no connection since/)).toBeVisible();
+  await page.close();
+  await page.context().setOffline(false);
+  const again = await page.context().newPage();
+  await again.goto(`${house.url}/attempts/${attempt}`);
+  await again.locator("[data-ready=true]").waitFor();
+  await saved(again);
+  expect(await house.answer(attempt, 4)).toEqual({ parts: { a: "4.2" } });
+  expect(await house.answer(attempt, 1)).not.toBeNull();
+});
+
 test("a device that refuses storage still saves, and says what it cannot do", async ({ browser, house }) => {
   const context = await browser.newContext();
   const page = await context.newPage();

@@ -1,5 +1,5 @@
 import { expectAccessible } from "../support/accessible";
-import { allSaved, attemptIn, expect, goTo, spineOf, startFromBrief, test } from "../support/house";
+import { allSaved, attemptIn, expect, goTo, handIn, spineOf, startFromBrief, test } from "../support/house";
 
 test("one way, told at once: closing is said before, what is left is told and crossed, and neither a closed nor a later question can be reached", async ({
   page,
@@ -136,10 +136,7 @@ test("tries: what a wrong one costs and what can still be earned is said before 
   }
   await expect(page.getByRole("button", { name: "Check my answer" })).toBeDisabled();
   const attempt = attemptIn(page);
-  await page.getByRole("button", { name: "Final look" }).click();
-  await page.getByRole("button", { name: "Hand in" }).click();
-  await page.getByRole("alertdialog").getByRole("button", { name: "Hand in" }).click();
-  await page.waitForURL("**/slip");
+  await handIn(page);
   // Half of one mark after two wrong tries; nothing of the last.
   const marks = await house.sql`select slot, marks from mark where attempt_id = ${attempt} order by slot`;
   expect(marks.map((row) => Number(row.marks))).toEqual([0.5, 0, 0, 0]);
@@ -168,10 +165,7 @@ test("a sitting of two parts: a section a page, every question answered before m
   await page.getByRole("button", { name: "Close, go to 3" }).click();
   await expect(page.getByRole("region", { name: "Question 3 of 6" })).toBeVisible();
   await expect(page.getByRole("button", { name: "Question 1, answered, closed" })).toBeVisible();
-  await page.getByRole("button", { name: "Final look" }).click();
-  await page.getByRole("button", { name: "Hand in" }).click();
-  await page.getByRole("alertdialog").getByRole("button", { name: "Hand in" }).click();
-  await page.waitForURL("**/slip");
+  await handIn(page);
   await startFromBrief(page, house, "Chartroom sitting, part two");
   await expect(page.getByRole("region", { name: "Question 1 of 3" })).toBeVisible();
 });
@@ -225,4 +219,30 @@ test("the tools: reference, calculator with its tape, brief, text size and the c
   await page.getByRole("button", { name: "Tools" }).click();
   await page.getByRole("tab", { name: "Calculator" }).click();
   await expect(tape).toContainText("650 × 2 ÷ 100 =13");
+});
+
+test("a question is read aloud with its options by the browser's own speech, and stops when asked or left", async ({
+  page,
+  house,
+}) => {
+  await page.addInitScript(() => {
+    const said: string[] = [];
+    Object.assign(window, { said });
+    speechSynthesis.speak = ({ text, lang }) => void said.push(`${lang}: ${text}`);
+    speechSynthesis.cancel = () => void said.push("quiet");
+  });
+  const said = () => page.evaluate(() => (window as unknown as { said: string[] }).said);
+  await house.signIn(page, "amara.delacroix-whitfield");
+  await startFromBrief(page, house, "Tides and clearances");
+  await page.getByRole("button", { name: "Read aloud question 1" }).click();
+  const options = await page.getByRole("radio").count();
+  const [first] = (await said()).filter((line) => line !== "quiet");
+  expect(first).toMatch(/^en[^:]*: Question 1\. Spring tides happen near\. Pick one\. A\. /);
+  for (let i = 0; i < options; i += 1) expect(first).toContain(` ${String.fromCharCode(65 + i)}. `);
+  await page.getByRole("button", { name: "Stop reading question 1" }).click();
+  expect((await said()).at(-1)).toBe("quiet");
+  await page.getByRole("button", { name: "Read aloud question 1" }).click();
+  await goTo(page, 2);
+  await expect(page.getByRole("button", { name: "Read aloud question 2" })).toBeVisible();
+  expect((await said()).at(-1)).toBe("quiet");
 });

@@ -195,6 +195,14 @@ export async function atDesk(page: Page): Promise<void> {
   await page.locator("[data-ready=true]").waitFor();
 }
 
+/** Hands in from the desk, by the final look; ends at the slip. */
+export async function handIn(page: Page): Promise<void> {
+  await page.getByRole("button", { name: "Final look" }).click();
+  await page.getByRole("button", { name: "Hand in" }).click();
+  await page.getByRole("alertdialog").getByRole("button", { name: "Hand in" }).click();
+  await page.waitForURL("**/slip");
+}
+
 export const attemptIn = (page: Page): string => new URL(page.url()).pathname.split("/")[2] ?? "";
 
 /** The spine of a question; on a small screen the shelf is pulled up for it. */
@@ -215,8 +223,16 @@ export async function allSaved(page: Page): Promise<void> {
   expect(await page.getByRole("button", { name: /not on the server yet/ }).count()).toBe(0);
 }
 
-/** Tests share one application in each worker, unless they open their own. */
-export const test = base.extend<object, { house: House }>({
+/** Tests share one application in each worker, unless they open their own; what a test opened ends with it. */
+export const test = base.extend<{ closing: undefined }, { house: House }>({
+  closing: [
+    async ({ browser }, use) => {
+      await use(undefined);
+      // A desk left open goes on asking and listening beside the tests that follow.
+      await Promise.all(browser.contexts().map((context) => context.close()));
+    },
+    { auto: true },
+  ],
   house: [
     // biome-ignore lint/correctness/noEmptyPattern: Playwright wants the pattern
     async ({}, use) => {

@@ -1,4 +1,5 @@
 import { Agent, request } from "node:http";
+import { call, cookiesOf } from "./http.mjs";
 
 /**
  * Many students at one quiz at the same time, over real HTTP, without browsers: each saves answer after answer, listens
@@ -87,25 +88,9 @@ async function layStudents(sql, students) {
 
 async function signIn(agent, url, email) {
   const body = JSON.stringify({ email, password: "quiet harbour" });
-  const signed = await call({ agent, url, method: "POST", path: "/api/sign-in", cookie: "", body });
+  const signed = await call({ agent, url, method: "POST", path: "/api/sign-in", body });
   if (signed.status !== 200) throw new Error(`${email} could not sign in: ${signed.text}`);
-  return signed.headers["set-cookie"].map((each) => each.split(";")[0]).join("; ");
-}
-
-function call({ agent, url, method, path, cookie, body }) {
-  return new Promise((done, failed) => {
-    const headers = { cookie, origin: url, "content-type": "application/json" };
-    const sent = request(url + path, { method, agent, headers }, (response) => {
-      let text = "";
-      response.setEncoding("utf8");
-      response.on("data", (piece) => {
-        text += piece;
-      });
-      response.on("end", () => done({ status: response.statusCode, headers: response.headers, text }));
-    });
-    sent.on("error", failed);
-    sent.end(body);
-  });
+  return cookiesOf(signed);
 }
 
 async function openDesk({ agent, streams, url, quizId, cookie, i, figures }) {

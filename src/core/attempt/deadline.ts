@@ -29,6 +29,10 @@ export function timeAllowed(
   return limitMinutes === null ? null : (limitMinutes * allowance.factor + allowance.extraMinutes) * MINUTE;
 }
 
+/** Whether an allowance gives more time than the limit. */
+export const hasMoreTime = ({ factor, extraMinutes }: Pick<Allowance, "factor" | "extraMinutes">): boolean =>
+  factor > 1 || extraMinutes > 0;
+
 /**
  * The instant at which an attempt ends: `start + L*f + e`, and with "closing cuts the clock" also no later than the
  * closing. No limit: the closing, or null.

@@ -1,5 +1,6 @@
-import { atLeast, type Exact, exact, ZERO } from "../numbers/exact";
+import { atLeast, type Exact, exact, shown, ZERO } from "../numbers/exact";
 import { DAY, type Instant } from "../time/instants";
+import { counted } from "../time/words";
 
 /** How many days late a hand-in is; a started day counts as one. 0: in time, or no due time. */
 export const daysLate = (handedInAt: Instant, due: Instant | null): number =>
@@ -12,3 +13,37 @@ export const afterLateCost = (
   days: number,
   costPerDay: number | string,
 ): Exact => atLeast(earned.sub(maximum.mul(exact(costPerDay)).mul(days).div(100)), ZERO);
+
+/** The totals of a handed-in attempt as they count: with what lateness costs taken off. */
+export interface CountingTotals {
+  readonly earned: Exact;
+  /** What still waits, at the most that it can bring. */
+  readonly awaited: Exact;
+  readonly daysLate: number;
+  /** "1 day late: 10 % of the marks lost", "late"; null: in time. */
+  readonly lateWords: string | null;
+}
+
+export function countingTotals(terms: {
+  readonly earned: Exact | string;
+  readonly awaited: Exact | string;
+  readonly maximum: Exact | string;
+  readonly handedInAt: Instant;
+  readonly due: Instant | null;
+  readonly costPerDay: number | string | null;
+}): CountingTotals {
+  const earned = exact(terms.earned);
+  const awaited = exact(terms.awaited);
+  const days = daysLate(terms.handedInAt, terms.due);
+  if (days === 0) return { earned, awaited, daysLate: 0, lateWords: null };
+  if (terms.costPerDay === null) return { earned, awaited, daysLate: days, lateWords: "late" };
+  const after = (marks: Exact) => afterLateCost(marks, exact(terms.maximum), days, terms.costPerDay ?? 0);
+  const low = after(earned);
+  const lost = exact(terms.costPerDay).mul(days);
+  return {
+    earned: low,
+    awaited: after(earned.add(awaited)).sub(low),
+    daysLate: days,
+    lateWords: `${counted(days, "day")} late: ${shown(lost.compare(100) > 0 ? 100 : lost)} % of the marks lost`,
+  };
+}

@@ -27,6 +27,11 @@ describe("where each slot stands", () => {
     expect([...states.values()]).toEqual(["open", "closed", "open", "open", "open"]);
   });
 
+  test("what was told counts only where the quiz tells at once", () => {
+    const states = slotStates({ order: "free", tellAtOnce: false }, pages, { page: 1, told: new Set([1]) });
+    expect([...states.values()]).toEqual(["open", "open", "open", "open", "open"]);
+  });
+
   test("one way, what was left is closed and what comes is ahead", () => {
     const states = slotStates({ order: "one-way" }, pages, { page: 1, told: new Set() });
     expect([...states.values()]).toEqual(["closed", "closed", "open", "ahead", "ahead"]);
@@ -64,6 +69,7 @@ describe("turning pages", () => {
     expect(move({ order: "free" }, 0, 2).may).toBe(true);
     expect(move({ order: "free" }, 2, 0).may).toBe(true);
     expect(move({ order: "free" }, 0, 3)).toMatchObject({ may: false, rule: "no-page" });
+    expect(move({ order: "free" }, 1, 9)).toMatchObject({ may: false, rule: "no-page" });
   });
 
   test("one way neither back nor over a page", () => {
@@ -82,6 +88,7 @@ describe("turning pages", () => {
       words: "Questions 1, 2 are not complete; this quiz asks for an answer before moving on.",
     });
     expect(move(rules, 0, 1, fills(full, full)).may).toBe(true);
+    expect(move(rules, 1, 2, fills(full, full, full)).may).toBe(true);
     expect(move(rules, 1, 0, fills(full, full, empty)).may).toBe(true);
   });
 
@@ -118,6 +125,11 @@ test.each([
     [1, 2, 3],
     fills(full, full, full),
     "Questions 1 to 3 close when you move on, and cannot be opened again.",
+  ],
+  [
+    [1, 2, 3],
+    fills(full, empty, part),
+    "Questions 1 to 3 close when you move on, and cannot be opened again. Still empty: 2. Not complete: 3.",
   ],
 ])("what is said before %j closes", (page, all, words) => {
   expect(closingWords(page, all)).toBe(words);

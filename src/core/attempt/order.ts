@@ -42,7 +42,13 @@ export interface Reached {
   readonly told: ReadonlySet<number>;
 }
 
-/** Where each slot stands. What was told at once is closed in any order. */
+/** Where a slot stands, by its page and the one that was reached. What was told at once is closed in any order. */
+export function slotStateOn(rule: OrderRule, page: number, reached: number, isTold: boolean): SlotState {
+  if (rule !== "free" && page > reached) return "ahead";
+  return isTold || (rule === "one-way" && page < reached) ? "closed" : "open";
+}
+
+/** Where each slot stands. */
 export function slotStates(
   rules: OrderRules,
   pages: readonly (readonly number[])[],
@@ -52,16 +58,8 @@ export function slotStates(
   const states = new Map<number, SlotState>();
   for (const [index, page] of pages.entries()) {
     for (const slot of page) {
-      const isAhead = rule !== "free" && index > reached.page;
-      const isLeft = rule === "one-way" && index < reached.page;
-      states.set(
-        slot,
-        isAhead
-          ? "ahead"
-          : isLeft || (rules.tellAtOnce === true && reached.told.has(slot))
-            ? "closed"
-            : "open",
-      );
+      const isTold = rules.tellAtOnce === true && reached.told.has(slot);
+      states.set(slot, slotStateOn(rule, index, reached.page, isTold));
     }
   }
   return states;

@@ -1,5 +1,6 @@
 import type { PresentedQuestion } from "../kinds/answering";
 import { present, type Question } from "../kinds/marking";
+import { withPictureWords } from "../kinds/picks/options";
 import { type Exact, exact, sum } from "../numbers/exact";
 import { chance, shuffled } from "../numbers/seeded";
 import type { QuizFile } from "../quiz/quiz-file";
@@ -24,7 +25,11 @@ export function planAttempt(quiz: QuizFile, seed: string): Slot[] {
     if (quiz.rules.shuffleQuestions) return taken;
     return section.questions.filter((question) => taken.includes(question));
   });
-  return drawn.map((question, index) => ({ slot: index + 1, question }));
+  const words = new Map(quiz.pictures?.map(({ id, alt }) => [id, alt]));
+  return drawn.map((question, index) => ({
+    slot: index + 1,
+    question: words.size > 0 ? withPictureWords(question, words) : question,
+  }));
 }
 
 /** What the student gets: the questions in order, without keys. Index 0 is slot 1. */

@@ -7,6 +7,7 @@ export type QuizState =
   | "running"
   | "ready"
   | "locked"
+  | "not-assigned"
   | "not-open-yet"
   | "handed-in"
   | "marked"
@@ -38,22 +39,25 @@ export function quizStanding(terms: {
   }[];
   /** What has to be done first, as a sentence; null: nothing, or it is done. */
   readonly locked?: string | null;
+  /** Whether this student is among those who may take it. */
+  readonly assigned?: boolean;
 }): QuizStanding {
-  const { window, now, allowed, attempts, locked = null } = terms;
+  const { window, now, allowed, attempts, locked = null, assigned = true } = terms;
   const running = attempts.find((attempt) => attempt.handedInAt === null);
   if (running) return { state: "running", mayStart: false, words: `attempt ${running.number} running` };
   const place = windowState(window, now);
   const open = place === "open" || place === "late";
   const left = allowed === null || attempts.length < allowed;
-  const mayStart = open && left && locked === null;
+  const mayStart = assigned && open && left && locked === null;
   const latest = attempts.at(-1);
   if (latest) {
-    const again = mayStart ? ", another attempt is open" : "";
+    const again = mayStart ? ", another attempt is open" : open && !left ? ", no attempts left" : "";
     if (latest.returnedAt !== null) return { state: "returned", mayStart, words: `returned${again}` };
     if (latest.awaiting)
       return { state: "handed-in", mayStart, words: `handed in, waiting for marking${again}` };
     return { state: "marked", mayStart, words: `marked${again}` };
   }
+  if (!assigned) return { state: "not-assigned", mayStart, words: "not assigned to you" };
   if (place === "before") {
     return { state: "not-open-yet", mayStart, words: `opens ${fromNow(window.opens ?? now, now)}` };
   }

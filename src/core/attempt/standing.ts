@@ -1,8 +1,9 @@
 import { fillOf, type PresentedQuestion, readAnswer } from "../kinds/answering";
 import type { Fill } from "../kinds/kind";
-import { markQuestion, present, rightAnswerTo } from "../kinds/marking";
+import { markQuestion, present, type Question, rightAnswerTo } from "../kinds/marking";
 import { type PartTries, triesOf } from "../marking/tries";
 import type { QuizFile } from "../quiz/quiz-file";
+import type { TryRules } from "../quiz/rules";
 import { type Told, toldOf } from "../reveal/told";
 import { pagesOf, type Reached, type SlotState, slotStates } from "./order";
 import { planAttempt } from "./plan";
@@ -63,23 +64,20 @@ export function standingOf(
         reached.told.has(slot) && state === "closed" ? toldOf(markQuestion(question, seed, answer)) : null,
       tries:
         rules.tries && isSent && rightAnswerTo(question, seed) !== null
-          ? triedParts(quiz, seed, slot, work.checks.get(slot) ?? [])
+          ? triedParts(question, seed, rules.tries, work.checks.get(slot) ?? [])
           : null,
     };
   });
   return { page: reached.page, slots };
 }
 
-/** The tries at each part of a slot, from everything that was checked in it. */
+/** The tries at each part of a question, from everything that was checked in it. */
 export function triedParts(
-  quiz: QuizFile,
+  question: Question,
   seed: string,
-  slot: number,
+  tries: TryRules,
   checks: readonly unknown[],
 ): TriedPart[] {
-  const { tries } = quiz.rules;
-  const question = planAttempt(quiz, seed)[slot - 1]?.question;
-  if (!tries || !question) return [];
   const presented = present(question, seed);
   const blank = markQuestion(question, seed, null);
   const marked = checks.flatMap((raw) => {

@@ -3,7 +3,13 @@ import { type Instant, MINUTE } from "../time/instants";
 import { counted, dayAndTime } from "../time/words";
 import { type Window, windowState } from "./window";
 
-export type StartRule = "not-open-yet" | "closed" | "another-first" | "no-attempts-left" | "wait";
+export type StartRule =
+  | "not-assigned"
+  | "not-open-yet"
+  | "closed"
+  | "another-first"
+  | "no-attempts-left"
+  | "wait";
 
 /** Why a new attempt may not start now, and from when it may; null: never by waiting. */
 export interface StartRefusal {
@@ -40,6 +46,8 @@ export interface StartTerms {
   /** Minutes between a hand-in and the next start. */
   readonly waitBetween?: number | undefined;
   readonly lastHandIn?: Instant | null | undefined;
+  /** Whether this student is among those who may take it; yes unless told. */
+  readonly assigned?: boolean;
 }
 
 /** What has to be done first, as a sentence; null once it is done. */
@@ -59,7 +67,12 @@ function refusalOf({
   first,
   waitBetween,
   lastHandIn,
+  assigned = true,
 }: StartTerms): StartRefusal | null {
+  if (!assigned) {
+    const words = "This quiz is set for some students of the course, and you are not among them.";
+    return { rule: "not-assigned", words, from: null };
+  }
   const state = windowState(window, now);
   if (state === "before" && window.opens !== null) {
     return {

@@ -41,6 +41,7 @@ const dropOrder = (share: (item: Marked) => Exact) => (a: Marked, b: Marked) =>
  * that it is not dropped while another could be lower.
  */
 export function droppedOf(items: readonly Marked[], wanted: number): Set<string> {
+  if (wanted <= 0) return new Set();
   const order = [...items].sort(dropOrder(highShare));
   return new Set(order.slice(0, dropCount(items, wanted)).map((item) => item.id));
 }

@@ -1,5 +1,5 @@
 import { type Exact, exact, ZERO } from "../numbers/exact";
-import { type Category, courseStanding } from "./standing";
+import { type Category, courseStanding, type StandingOptions } from "./standing";
 
 export type Need =
   | { readonly answer: "already-there" }
@@ -8,7 +8,12 @@ export type Need =
   | { readonly answer: "mark"; readonly marks: Exact };
 
 /** The course's low end if an item got these marks and the rest stood as it does. */
-function courseWith(categories: readonly Category[], itemId: string, marks: Exact): Exact {
+function courseWith(
+  categories: readonly Category[],
+  itemId: string,
+  marks: Exact,
+  options: StandingOptions,
+): Exact {
   const changed = categories.map((category) => ({
     ...category,
     items: category.items.map((item) =>
@@ -17,7 +22,7 @@ function courseWith(categories: readonly Category[], itemId: string, marks: Exac
         : item,
     ),
   }));
-  return courseStanding(changed).low ?? ZERO;
+  return courseStanding(changed, options).low ?? ZERO;
 }
 
 /**
@@ -25,13 +30,18 @@ function courseWith(categories: readonly Category[], itemId: string, marks: Exac
  * rest as it stands, awaited marks at nothing. The course never falls when an item's mark rises, so the least is found
  * by halving over hundredths of a mark. @throws Error for an item that is not there.
  */
-export function needIn(categories: readonly Category[], itemId: string, target: Exact): Need {
+export function needIn(
+  categories: readonly Category[],
+  itemId: string,
+  target: Exact,
+  options: StandingOptions = {},
+): Need {
   const item = categories.flatMap((category) => category.items).find((each) => each.id === itemId);
   if (!item) throw new Error(`There is no item ${itemId}.`);
   const reaches = (hundredths: bigint) =>
-    courseWith(categories, itemId, exact(`${hundredths}/100`)).compare(target) >= 0;
+    courseWith(categories, itemId, exact(`${hundredths}/100`), options).compare(target) >= 0;
   if (reaches(0n)) return { answer: "already-there" };
-  const best = courseWith(categories, itemId, item.maximum);
+  const best = courseWith(categories, itemId, item.maximum, options);
   if (best.compare(target) < 0) return { answer: "out-of-reach", best };
   let low = 0n;
   let high = item.maximum.mul(100).ceil().n;

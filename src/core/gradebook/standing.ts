@@ -54,19 +54,25 @@ function takingPart(category: Category, missingCountsZero: boolean): Marked[] {
   });
 }
 
-function categoryStanding(category: Category, missingCountsZero: boolean): CategoryStanding {
-  const marked = takingPart(category, missingCountsZero);
+/** What is dropped now, and the mean of the rest as far as it is marked. */
+function keptOf(category: Category, marked: readonly Marked[]) {
   const dropped = droppedOf(marked, category.dropLowest);
   const kept = marked.filter((item) => !dropped.has(item.id));
   // What awaits marking leaves "marked so far" with the part that awaits: earned over the maximum of what is marked.
   const settled = kept.map((item) => ({ ...item, maximum: item.maximum.sub(item.awaited) }));
+  return { dropped, markedSoFar: meanOf(category.mean, settled, (item) => item.earned) };
+}
+
+function categoryStanding(category: Category, missingCountsZero: boolean): CategoryStanding {
+  const marked = takingPart(category, missingCountsZero);
+  const { dropped, markedSoFar } = keptOf(category, marked);
   const range = rangeWithDrops(category.mean, marked, category.dropLowest);
   const waiting = category.items.filter((item) => !item.excused && !item.mark && !item.over);
   const whole = sum(category.items.filter((item) => !item.excused).map((item) => item.maximum));
   return {
     id: category.id,
     dropped,
-    markedSoFar: meanOf(category.mean, settled, (item) => item.earned),
+    markedSoFar,
     low: range?.low ?? null,
     high: range?.high ?? null,
     toCome: whole.n === 0n ? ZERO : sum(waiting.map((item) => item.maximum)).div(whole),
@@ -83,10 +89,25 @@ function weighted(categories: readonly Category[], values: readonly (Exact | nul
   return weights.n === 0n ? null : sum(present.map(({ value, weight }) => value.mul(weight))).div(weights);
 }
 
+export interface StandingOptions {
+  /** Whether work that was not handed in before its closing counts as 0. */
+  readonly missingCountsZero?: boolean;
+}
+
+/** The course marked so far, as a share of 1, and nothing else of the standing; null while nothing is marked. */
+export const markedSoFarOf = (
+  categories: readonly Category[],
+  { missingCountsZero = false }: StandingOptions = {},
+): Exact | null =>
+  weighted(
+    categories,
+    categories.map((category) => keptOf(category, takingPart(category, missingCountsZero)).markedSoFar),
+  );
+
 /** How a student stands in a course. */
 export function courseStanding(
   categories: readonly Category[],
-  options: { readonly missingCountsZero?: boolean } = {},
+  options: StandingOptions = {},
 ): CourseStanding {
   const each = categories.map((category) => categoryStanding(category, options.missingCountsZero ?? false));
   const weights = sum(categories.map((category) => category.weight));

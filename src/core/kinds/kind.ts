@@ -50,6 +50,10 @@ export interface AnsweringKind<P extends PresentedCommon, A> {
 
 export type MarkState = "full" | "part" | "none" | "empty" | "awaits";
 
+/** Whether marks were lost; a question that awaits has lost none yet. */
+export const isMissed = (state: MarkState | undefined): boolean =>
+  state === "part" || state === "none" || state === "empty";
+
 /** One line of a marked question: the whole of it, or one of its parts. Exact numbers as text. */
 export interface MarkedPart {
   /** "a", "b" ... or null when the question has no parts. */
@@ -79,6 +83,8 @@ export interface MarkedQuestion {
 /** The half of a kind that holds keys: server and command line only. */
 export interface MarkingKind<Q extends QuestionCommon, P extends PresentedCommon, A> {
   readonly name: Q["kind"];
+  /** Whether a person marks it. */
+  readonly byHand?: true;
   /** Checks a question of a quiz file; its messages say where and what. */
   readonly shape: ObjectSchema<Q>;
   /** The only way from a question to what a student sees. The seed is the attempt's. */
@@ -86,6 +92,11 @@ export interface MarkingKind<Q extends QuestionCommon, P extends PresentedCommon
   mark(question: Q, seed: string, answer: A | null): MarkedQuestion;
   /** An answer that gets full marks; null for kinds that a person marks. */
   rightAnswer(question: Q, seed: string): A | null;
+  /**
+   * Whether an answer asks that this quiz stand in for other work in the gradebook, or no longer; null when it says
+   * nothing of it.
+   */
+  standsIn?(question: Q, answer: A | null): boolean | null;
   /** A text of the author (worked answer, feedback) with this attempt's own values in it; for kinds with variables. */
   fillIn?(question: Q, seed: string, text: string): string;
 }

@@ -49,6 +49,10 @@ export const markQuestion = (question: Question, seed: string, answer: Answer | 
 export const rightAnswerTo = (question: Question, seed: string): Answer | null =>
   marking(question.kind).rightAnswer(question, seed);
 
+/** Whether an answer asks that its quiz stand in for other work, or no longer; null when it says nothing of it. */
+export const standsInBy = (question: Question, answer: Answer | null): boolean | null =>
+  marking(question.kind).standsIn?.(question, answer) ?? null;
+
 /** A text of the author with this attempt's own values in it. */
 export const filledIn = (question: Question, seed: string, text: string): string =>
   marking(question.kind).fillIn?.(question, seed, text) ?? text;

@@ -1,7 +1,7 @@
 import { maximumOf, planAttempt, type Slot } from "../attempt/plan";
 import { type Answer, readAnswer } from "../kinds/answering";
 import type { MarkedQuestion } from "../kinds/kind";
-import { markQuestion, present } from "../kinds/marking";
+import { markQuestion, present, standsInBy } from "../kinds/marking";
 import { type Exact, exact, sum } from "../numbers/exact";
 import type { QuizFile } from "../quiz/quiz-file";
 import { triesOf, withTries } from "./tries";
@@ -26,6 +26,8 @@ export interface MarkedAttempt {
   /** The maximum of what still awaits a person. */
   readonly awaited: Exact;
   readonly maximum: Exact;
+  /** What was declared last of standing in for other work; null when nothing was. */
+  readonly standsIn: boolean | null;
 }
 
 function markSlot(
@@ -65,5 +67,9 @@ export function markAttempt(
     earned: sum(slots.map(({ marked }) => exact(marked.marks))),
     awaited: sum(slots.map(({ marked }) => exact(marked.awaiting))),
     maximum: maximumOf(plan),
+    standsIn: slots.reduce<boolean | null>(
+      (declared, { question, answer }) => standsInBy(question, answer) ?? declared,
+      null,
+    ),
   };
 }

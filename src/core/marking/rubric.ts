@@ -51,7 +51,8 @@ export const rubricShape = exactObject({
 });
 
 const pointsOf = (level: RubricLevel): Exact => exact(level.points);
-const mostOf = ({ levels }: RubricCriterion): Exact =>
+/** The most that a criterion can give. */
+export const mostOf = ({ levels }: RubricCriterion): Exact =>
   levels.map(pointsOf).reduce((most, each) => (each.compare(most) > 0 ? each : most), ZERO);
 
 /** The most that a rubric can give. */

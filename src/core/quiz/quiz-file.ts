@@ -185,3 +185,11 @@ export function quizMaximum(quiz: QuizFile): Exact {
     }),
   );
 }
+
+/** How many questions of an attempt a person marks; of a section that is drawn from, the most that it can be. */
+export function questionsByHand(quiz: QuizFile): number {
+  return quiz.sections.reduce((count, { draw, questions }) => {
+    const byHand = questions.filter(({ kind }) => marking(kind).byHand).length;
+    return count + Math.min(byHand, draw ?? byHand);
+  }, 0);
+}

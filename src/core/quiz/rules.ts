@@ -63,6 +63,8 @@ export interface QuizRules {
   readonly readAloud?: boolean | undefined;
   /** Practice stays outside the gradebook. */
   readonly practice?: boolean | undefined;
+  /** Whether what was missed may be practised once right answers and worked answers are shown. */
+  readonly practiseMissed?: boolean | undefined;
   /** What may be used, in the instructor's words. */
   readonly material?: string | undefined;
   readonly reveal: RevealRules;
@@ -108,6 +110,7 @@ export const rulesShape = exactObject({
   calculator: yup.string().strict().oneOf(["none", "plain", "scientific"]),
   readAloud: yup.boolean().strict(),
   practice: yup.boolean().strict(),
+  practiseMissed: yup.boolean().strict(),
   material: richText(),
   reveal: exactObject({
     total: revealWhen(),

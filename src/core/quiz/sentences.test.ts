@@ -36,8 +36,9 @@ const said = (change: Partial<RuleTerms> = {}) =>
 
 test("the sentences come from the settings", () => {
   expect(said()).toMatchObject({
-    Time: "20 minutes, from the moment you start. It runs on if you leave, and at the end hands in what you have written.",
+    Time: "20 minutes, from the moment you start. It runs on if you leave, and at the end hands in what you have written. Closing ends it too, if that comes first.",
     Pace: "About 2 min for each question.",
+    Notices: "You are told once with 10:00, 5:00, 2:00 and 0:20 left.",
     Attempts: "Two, none used. The best one counts.",
     Window: "No due time. Closes Wed 25 Nov, 23:59.",
     Questions: "10, worth 30 marks.",
@@ -45,7 +46,9 @@ test("the sentences come from the settings", () => {
     Pages: "One question at a time.",
     Checking: "Answers are not checked during the attempt.",
     "Hand-in": "Final. What is handed in can no longer be changed.",
-    "At the desk": "No calculator and no reference sheet.",
+    "At the desk":
+      "No calculator and no reference sheet. A question’s corner can be folded, to come back to it. The browser can read questions aloud.",
+    Marking: "By rule, as soon as you hand in.",
     Afterwards:
       "Your marks as soon as you hand in. Right answers and worked answers after Wed 25 Nov, 23:59. ",
   });
@@ -58,7 +61,7 @@ test("absent rules are said too", () => {
     Time: "No time limit. What you write is kept until you hand in.",
     Attempts: "As many as you like, none used. The best one counts.",
     Window: "No due time and no closing.",
-    Leaving: "You may leave and come back; every answer is kept.",
+    Leaving: "You may leave and come back; every answer is kept. The record of your attempt says when.",
     Material: "Your instructor has not said what may be used; ask if you are unsure.",
   });
 });
@@ -66,9 +69,14 @@ test("absent rules are said too", () => {
 test("an allowance is said as what holds for this student", () => {
   const allowance = { ...NO_ALLOWANCE, factor: 1.25, extraMinutes: 5, extraAttempts: 1 };
   expect(said({ allowance, used: 1 })).toMatchObject({
-    Time: expect.stringMatching(/^30 minutes for you, from/),
-    Attempts: "Three, one used. The best one counts.",
+    Time: expect.stringMatching(/^30 minutes for you, from the moment you start; for others 20 minutes\./),
+    Attempts: "Three, one of them extra for you, one used. The best one counts.",
+    Window: "No due time. Closes Wed 25 Nov, 23:59.",
   });
+  const own = { ...allowance, closes: Date.parse("2026-11-26T12:00:00Z") };
+  expect(said({ allowance: own, window: { opens: null, due: null, closes: own.closes } }).Window).toBe(
+    "No due time. Closes Thu 26 Nov, 12:00. These times are your own.",
+  );
 });
 
 test("every rule at the desk is said before it bites", () => {
@@ -83,21 +91,38 @@ test("every rule at the desk is said before it bites", () => {
     calculator: "scientific",
     waitBetween: 90,
     lateCostPerDay: 10,
+    closingCutsClock: false,
+    notices: [1],
+    fold: false,
+    readAloud: false,
+    practiseMissed: true,
   };
-  const window = { opens: null, due: Date.parse("2026-11-25T12:00:00Z"), closes: null };
+  const window = {
+    opens: null,
+    due: Date.parse("2026-11-25T12:00:00Z"),
+    closes: Date.parse("2026-11-26T12:00:00Z"),
+  };
   const first = { title: "Part one", atLeast: "60" };
-  expect(said({ rules: strict, window, first, reference: true })).toMatchObject({
+  expect(said({ rules: strict, window, first, reference: true, byHand: 2 })).toMatchObject({
     Attempts: "Two, none used. The best one counts. Between two of them 1 h 30 min must pass.",
     Window:
-      "Due Wed 25 Nov, 12:00. Work is taken after that too, and marked late. Each day begun after that costs 10 % of the marks.",
+      "Due Wed 25 Nov, 12:00. Late work is taken until Thu 26 Nov, 12:00. Each day begun after that costs 10 % of the marks.",
     First: "Before this one: Part one, with at least 60 %.",
     Pages: "A section at a time.",
     Order:
       "One way. A page is closed once you leave it; the desk says so before. A page has to be answered before the next one opens. Once left, a question says whether it was right, and is closed.",
     Checking: "3 tries at each part: you may check an answer, and each wrong try costs 1/4 of its marks.",
     "Hand-in": "Can be taken back before it is due, while your time runs.",
-    "At the desk": "A scientific calculator and a reference sheet beside the questions.",
+    "At the desk":
+      "A scientific calculator and a reference sheet beside the questions. Corners cannot be folded here. Questions are not read aloud.",
+    Time: expect.stringMatching(/ Whoever starts before closing has all of it\.$/),
+    Notices: "You are told once with 1:00 left.",
+    Marking:
+      "Two of the questions by your instructor, the others by rule. Until then your mark is known only in part.",
+    Afterwards: expect.stringMatching(/What you missed may then be practised, outside the gradebook\.$/),
   });
+  expect(said({ byHand: 10 }).Marking).toBe("By your instructor. Until then your mark is not known.");
+  expect(said({ rules: { ...rules, notices: [] } }).Notices).toBe("The time left is shown, and not said.");
   expect(
     said({ rules: { ...rules, paging: "all" }, first: { title: "Part one", atLeast: null } }),
   ).toMatchObject({

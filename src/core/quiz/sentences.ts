@@ -1,9 +1,11 @@
-import { type Allowance, timeAllowed } from "../attempt/deadline";
+import { type Allowance, hasMoreTime, timeAllowed } from "../attempt/deadline";
+import { noticesFor } from "../attempt/notices";
 import type { Window } from "../attempt/window";
 import { exact, shown } from "../numbers/exact";
 import { revealWords } from "../reveal/reveal";
+import { capitalized } from "../text/words";
 import { MINUTE } from "../time/instants";
-import { counted, dayAndTime, lengthInWords } from "../time/words";
+import { clockDigits, counted, dayAndTime, lengthInWords } from "../time/words";
 import type { Counts, QuizRules, RevealWhen } from "./rules";
 
 /** A piece of a sentence; what matters most is strong. */
@@ -18,7 +20,6 @@ export interface RuleSentence {
 const strong = (text: string): Phrase => ({ strong: text });
 const NUMBERS = ["none", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"];
 const inWords = (count: number) => NUMBERS[count] ?? String(count);
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 const COUNTS_WORDS: { readonly [C in Counts]: string } = {
   best: "The best one counts.",
@@ -42,6 +43,8 @@ export interface RuleTerms {
   readonly first?: { readonly title: string; readonly atLeast: number | string | null } | undefined;
   /** Whether a reference sheet lies beside the questions. */
   readonly reference?: boolean;
+  /** How many of its questions a person marks. */
+  readonly byHand?: number;
 }
 
 function time({ rules, allowance, window, zone }: RuleTerms): Phrase[] {
@@ -55,10 +58,17 @@ function time({ rules, allowance, window, zone }: RuleTerms): Phrase[] {
         ];
   }
   const length = allowed % MINUTE === 0 ? counted(allowed / MINUTE, "minute") : lengthInWords(allowed);
-  const forYou = allowance.factor > 1 || allowance.extraMinutes > 0;
+  const forYou = hasMoreTime(allowance);
+  const usual = forYou ? `; for others ${counted(rules.timeLimit ?? 0, "minute")}` : "";
+  const cuts =
+    window.closes === null
+      ? ""
+      : (rules.closingCutsClock ?? true)
+        ? " Closing ends it too, if that comes first."
+        : " Whoever starts before closing has all of it.";
   return [
-    strong(length),
-    `${forYou ? " for you" : ""}, from the moment you start. It runs on if you leave, and at the end hands in what you have written.`,
+    strong(`${length}${forYou ? " for you" : ""}`),
+    `, from the moment you start${usual}. It runs on if you leave, and at the end hands in what you have written.${cuts}`,
   ];
 }
 
@@ -78,10 +88,21 @@ function attempts({ rules, allowance, used }: RuleTerms): Phrase[] {
   }
   const allowed = rules.attempts + allowance.extraAttempts;
   const counts = allowed === 1 ? "" : ` ${COUNTS_WORDS[rules.counts]}`;
-  return [strong(capital(inWords(allowed))), `, ${usedWords}.${counts}${allowed === 1 ? "" : wait}`];
+  const extra =
+    allowance.extraAttempts > 0 ? `, ${inWords(allowance.extraAttempts)} of them extra for you` : "";
+  return [
+    strong(capitalized(inWords(allowed))),
+    `${extra}, ${usedWords}.${counts}${allowed === 1 ? "" : wait}`,
+  ];
 }
 
-function dates({ rules, window, zone }: RuleTerms): Phrase[] {
+function dates(terms: RuleTerms): Phrase[] {
+  const { opens, due, closes } = terms.allowance;
+  const isOwn = opens !== null || due !== null || closes !== null;
+  return isOwn ? [...windowWords(terms), " These times are your own."] : windowWords(terms);
+}
+
+function windowWords({ rules, window, zone }: RuleTerms): Phrase[] {
   const cost =
     rules.lateCostPerDay === undefined
       ? ""
@@ -112,7 +133,10 @@ function afterwards({ rules, window, zone }: RuleTerms): Phrase[] {
     ? says("Right answers and worked answers", reveal.right)
     : [...says("Right answers", reveal.right), ...says("Worked answers", reveal.worked)];
   const last: Phrase[] = reveal.onlyAfterLastAttempt ? ["Only once no attempt is left to you."] : [];
-  return [...says("Your marks", reveal.marks), ...answers, ...last];
+  const practise = rules.practiseMissed
+    ? ["What you missed may then be practised, outside the gradebook."]
+    : [];
+  return [...says("Your marks", reveal.marks), ...answers, ...last, ...practise];
 }
 
 function order({ rules }: RuleTerms): Phrase[] {
@@ -148,10 +172,41 @@ function tools({ rules, reference }: RuleTerms): Phrase[] {
     calculator === "none" ? "" : `a ${calculator} calculator`,
     reference ? "a reference sheet" : "",
   ].filter(Boolean);
+  const fold =
+    (rules.fold ?? true)
+      ? "A question’s corner can be folded, to come back to it."
+      : "Corners cannot be folded here.";
+  const aloud =
+    (rules.readAloud ?? true) ? "The browser can read questions aloud." : "Questions are not read aloud.";
   return [
     there.length === 0
       ? "No calculator and no reference sheet."
-      : `${capital(there.join(" and "))} beside the questions.`,
+      : `${capitalized(there.join(" and "))} beside the questions.`,
+    ` ${fold} ${aloud}`,
+  ];
+}
+
+/** When the time left is said during the attempt; null without a limit. */
+function notices({ rules, allowance }: RuleTerms): Phrase[] | null {
+  const allowed = timeAllowed(rules.timeLimit ?? null, allowance);
+  if (allowed === null) return null;
+  const said = noticesFor(
+    allowed,
+    rules.notices?.map((minutes) => minutes * MINUTE),
+  ).map(clockDigits);
+  if (said.length === 0) return ["The time left is shown, and not said."];
+  const last = said.at(-1);
+  return [
+    `You are told once with ${said.length === 1 ? last : `${said.slice(0, -1).join(", ")} and ${last}`} left.`,
+  ];
+}
+
+function marking({ byHand = 0, questions }: RuleTerms): Phrase[] {
+  if (byHand === 0) return ["By rule, as soon as you hand in."];
+  if (byHand >= questions) return [strong("By your instructor."), " Until then your mark is not known."];
+  return [
+    strong(`${capitalized(inWords(byHand))} of the questions by your instructor`),
+    ", the others by rule. Until then your mark is known only in part.",
   ];
 }
 
@@ -159,10 +214,12 @@ function tools({ rules, reference }: RuleTerms): Phrase[] {
 export function ruleSentences(terms: RuleTerms): RuleSentence[] {
   const { rules } = terms;
   const paceWords = pace(terms);
+  const noticeWords = notices(terms);
   const { first } = terms;
   return [
     { name: "Time", text: time(terms) },
     ...(paceWords ? [{ name: "Pace", text: paceWords }] : []),
+    ...(noticeWords ? [{ name: "Notices", text: noticeWords }] : []),
     { name: "Attempts", text: attempts(terms) },
     { name: "Window", text: dates(terms) },
     { name: "Questions", text: questionsWords(terms) },
@@ -185,8 +242,10 @@ export function ruleSentences(terms: RuleTerms): RuleSentence[] {
       name: "Leaving",
       text:
         rules.timeLimit === undefined
-          ? ["You may leave and come back; every answer is kept."]
-          : ["You may leave and come back; every answer is kept, and the clock runs on."],
+          ? ["You may leave and come back; every answer is kept. The record of your attempt says when."]
+          : [
+              "You may leave and come back; every answer is kept, and the clock runs on. The record of your attempt says when.",
+            ],
     },
     {
       name: "Hand-in",
@@ -199,6 +258,7 @@ export function ruleSentences(terms: RuleTerms): RuleSentence[] {
       name: "Material",
       text: [rules.material ?? "Your instructor has not said what may be used; ask if you are unsure."],
     },
+    { name: "Marking", text: marking(terms) },
     { name: "Afterwards", text: afterwards(terms) },
     {
       name: "Counts",
@@ -210,7 +270,14 @@ export function ruleSentences(terms: RuleTerms): RuleSentence[] {
 }
 
 /** Rules that depend on more than the settings: on the window, on how many questions there are, on what was used. */
-const OF_ONE_QUIZ: ReadonlySet<string> = new Set(["Pace", "Window", "Questions", "First"]);
+const OF_ONE_QUIZ: ReadonlySet<string> = new Set([
+  "Pace",
+  "Notices",
+  "Window",
+  "Questions",
+  "First",
+  "Marking",
+]);
 
 /** The names of the rules in which a quiz is other than the last one that a student took: what to read again. */
 export function differingRules(terms: RuleTerms, last: Pick<RuleTerms, "rules" | "reference">): string[] {

@@ -2,7 +2,9 @@ import { type Answer, headingOf, type PresentedQuestion, summaryOf } from "../ki
 import type { MarkedQuestion, MarkState } from "../kinds/kind";
 import { type Question, rightAnswerTo } from "../kinds/marking";
 import type { OptionContent } from "../kinds/picks/options";
+import { mostOf } from "../marking/rubric";
 import { shown } from "../numbers/exact";
+import type { Instant } from "../time/instants";
 import type { Revelations } from "./reveal";
 import { type ShownAnswer, shownAnswer } from "./shown-answer";
 
@@ -16,6 +18,32 @@ export interface MarkedSlot {
   readonly marked: MarkedQuestion;
   readonly worked: string | null;
   readonly readMore: string | null;
+  /** By a rubric: the level reached, by criterion. */
+  readonly levels: Readonly<Record<string, string>> | null;
+  /** What became of its mark, oldest first: the first one, and each that replaced it. */
+  readonly history: readonly MarkChange[];
+  readonly notes: readonly MarginNote[];
+}
+
+/** A mark as it was set, by the rule or by a person. */
+export interface MarkChange {
+  readonly at: Instant;
+  /** Exact, as text. */
+  readonly marks: string;
+  readonly maximum: string;
+  readonly awaits: boolean;
+  readonly reason: string;
+  /** Who set it; null: the rule. */
+  readonly by: string | null;
+}
+
+/** What a marker wrote in the margin. */
+export interface MarginNote {
+  readonly author: string;
+  readonly at: Instant;
+  /** The words of the answer that it is about; null: the whole. */
+  readonly about: string | null;
+  readonly text: string;
 }
 
 /** What may be shown of one line; absent fields are not revealed. */
@@ -43,6 +71,27 @@ export interface PaperQuestion {
   readonly options: readonly PaperOption[];
   readonly worked?: string;
   readonly readMore?: string;
+  /** What a good answer holds, of questions that a person marks. */
+  readonly model?: string;
+  /** The rubric, with the level that was reached in each criterion. */
+  readonly rubric?: readonly PaperCriterion[];
+  /** Where the mark was set anew: how it was and how it became. Figures as people see them; "?" while it waited. */
+  readonly history?: readonly {
+    readonly at: Instant;
+    readonly marks: string;
+    readonly reason: string;
+    readonly by: string | null;
+  }[];
+  readonly notes?: readonly MarginNote[];
+}
+
+export interface PaperCriterion {
+  readonly title: string;
+  readonly most: string;
+  /** Null: not decided yet. */
+  readonly reached: { readonly title: string; readonly points: string; readonly text?: string } | null;
+  /** The other levels that there are. */
+  readonly others: readonly string[];
 }
 
 export interface PaperOption extends OptionContent {
@@ -65,6 +114,32 @@ function optionsOf({ question, seed, presented, answer }: MarkedSlot, right: boo
   }));
 }
 
+function rubricOf({ question, levels }: MarkedSlot): PaperCriterion[] {
+  if (!("rubric" in question) || !question.rubric || levels === null) return [];
+  return question.rubric.criteria.map((criterion) => {
+    const reached = criterion.levels.find(({ id }) => id === levels[criterion.id]);
+    return {
+      title: criterion.title,
+      most: shown(mostOf(criterion)),
+      reached: reached
+        ? {
+            title: reached.title,
+            points: shown(reached.points),
+            ...(reached.text ? { text: reached.text } : {}),
+          }
+        : null,
+      others: criterion.levels.filter((level) => level !== reached).map(({ title }) => title),
+    };
+  });
+}
+
+const shownChange = ({ at, marks, maximum, awaits, reason, by }: MarkChange) => ({
+  at,
+  marks: awaits ? `? / ${shown(maximum)}` : `${shown(marks)} / ${shown(maximum)}`,
+  reason,
+  by,
+});
+
 /**
  * A question of the marked paper, holding only what the reveal rules allow now. Nothing else of a marked question
  * reaches a response. The text of the question and its options go with "what you wrote".
@@ -75,6 +150,9 @@ export function paperQuestion(slot: MarkedSlot, reveal: Revelations): PaperQuest
   const written = reveal.written.visible;
   const worked = reveal.worked.visible;
   const right = reveal.right.visible;
+  const handWords = worked ? slot.notes : [];
+  const rubric = marks ? rubricOf(slot) : [];
+  const model = "model" in slot.question ? slot.question.model : undefined;
   const shownWhole = written ? shownAnswer(slot.question, slot.presented, slot.answer, right) : null;
   return {
     slot: slot.slot,
@@ -95,5 +173,9 @@ export function paperQuestion(slot: MarkedSlot, reveal: Revelations): PaperQuest
     })),
     ...(worked && slot.worked ? { worked: slot.worked } : {}),
     ...(worked && slot.readMore ? { readMore: slot.readMore } : {}),
+    ...(right && model ? { model } : {}),
+    ...(rubric.length > 0 ? { rubric } : {}),
+    ...(marks && slot.history.length > 1 ? { history: slot.history.map(shownChange) } : {}),
+    ...(handWords.length > 0 ? { notes: handWords } : {}),
   };
 }

@@ -58,6 +58,27 @@ export function revealNow(rules: RevealRules, facts: RevealFacts): Revelations {
   return Object.fromEntries(entries) as unknown as Revelations;
 }
 
+/** What anything shown is called. */
+export const REVEALED_WORDS: { readonly [R in Revealed]: string } = {
+  total: "your total",
+  marks: "marks for each question",
+  written: "what you wrote",
+  right: "right answers",
+  worked: "worked answers and feedback",
+};
+
+/** What the clock has come to show to the whole group after `from` and until now, whoever handed in and when. */
+export const shownByClock = (
+  rules: RevealRules,
+  from: Instant,
+  facts: Pick<RevealFacts, "now" | "groupDue" | "groupCloses" | "groupStillWritesUntil">,
+): Revealed[] =>
+  REVEALED.filter((what) => {
+    const group = { ...facts, handedInAt: Number.NEGATIVE_INFINITY, returnedAt: null, attemptsLeft: false };
+    const shown = visibleFrom(rules[what], { ...group, zone: "UTC" });
+    return typeof shown === "number" && from < shown && shown <= facts.now;
+  });
+
 const PLAIN_WHEN: { readonly [W in Extract<RevealWhen, string>]: string } = {
   "at-hand-in": "as soon as you hand in",
   "after-due": "after the due time",

@@ -15,3 +15,6 @@ export function rangeInWords({ least, most }: WordRange): string {
   if (most !== undefined) return `at most ${most} words`;
   return least !== undefined ? `at least ${least} words` : "";
 }
+
+/** A text with a capital at its beginning. */
+export const capitalized = (text: string): string => `${text.charAt(0).toUpperCase()}${text.slice(1)}`;

@@ -141,10 +141,13 @@ test("a save that waits for a hand-in finds the attempt closed", async () => {
 });
 
 test("every part of the statement finds its rows by an index", async () => {
-  await sql`set enable_seqscan = off`;
-  const plan =
-    await sql`explain select 1 from session s join attempt a on a.person_id = s.person_id where s.token = 'x' and a.id = ${attemptId}`;
-  expect(plan.map((row) => row["QUERY PLAN"]).join("\n")).not.toContain("Seq Scan");
-  const answers = await sql`explain select 1 from answer where attempt_id = ${attemptId} and slot = 1`;
-  expect(answers.map((row) => row["QUERY PLAN"]).join("\n")).toContain("Index");
+  // In a transaction, so that what is set holds for the connection that is asked.
+  await sql.begin(async (tx) => {
+    await tx`set local enable_seqscan = off`;
+    const plan =
+      await tx`explain select 1 from session s join attempt a on a.person_id = s.person_id where s.token = 'x' and a.id = ${attemptId}`;
+    expect(plan.map((row) => row["QUERY PLAN"]).join("\n")).not.toContain("Seq Scan");
+    const answers = await tx`explain select 1 from answer where attempt_id = ${attemptId} and slot = 1`;
+    expect(answers.map((row) => row["QUERY PLAN"]).join("\n")).toContain("Index");
+  });
 });

@@ -156,6 +156,10 @@ export const mark = pgTable(
     awaiting: numeric({ precision: 12, scale: 4 }).notNull(),
     maximum: numeric({ precision: 12, scale: 4 }).notNull(),
     source: markSource().notNull(),
+    /** Which hand-in of the attempt it is the mark of: an attempt that was taken back has several. */
+    handIn: smallint().notNull().default(1),
+    /** By a rubric: the level reached, by criterion. */
+    levels: jsonb().$type<Record<string, string>>(),
     /** Part by part, exact, with the reasons in words. */
     detail: jsonb().$type<MarkedQuestion>().notNull(),
     reason: text().notNull(),
@@ -182,4 +186,25 @@ export const slip = pgTable(
     digests: jsonb().$type<string[]>().notNull(),
   },
   (table) => [primaryKey({ columns: [table.attemptId, table.number] })],
+);
+
+/** What a marker writes in the margin beside a question, to all of it or to a piece of what was written. */
+export const marginNote = pgTable(
+  "margin_note",
+  {
+    id: id(),
+    attemptId: uuid()
+      .notNull()
+      .references(() => attempt.id, { onDelete: "cascade" }),
+    slot: smallint().notNull(),
+    authorId: uuid()
+      .notNull()
+      .references(() => person.id),
+    /** The words of the answer that it is about, plain; null: the whole. */
+    about: text(),
+    /** Rich text, cleaned on the way in. */
+    text: text().notNull(),
+    createdAt: createdAt(),
+  },
+  (table) => [index().on(table.attemptId)],
 );

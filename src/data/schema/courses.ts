@@ -1,5 +1,6 @@
-import { index, pgEnum, pgTable, primaryKey, text, uuid } from "drizzle-orm/pg-core";
-import { createdAt, id } from "./columns";
+import { boolean, index, jsonb, pgEnum, pgTable, primaryKey, text, uuid } from "drizzle-orm/pg-core";
+import type { Scale } from "@/core/gradebook/scales";
+import { createdAt, id, instant } from "./columns";
 import { person } from "./people";
 
 export const course = pgTable("course", {
@@ -8,6 +9,12 @@ export const course = pgTable("course", {
   slug: text().notNull().unique(),
   code: text().notNull(),
   title: text().notNull(),
+  /** Whether work that was not handed in before its closing counts as 0; else it leaves the calculation. */
+  missingCountsZero: boolean().notNull().default(false),
+  /** Whether students may see how the class did, where five or more have a mark. */
+  classShown: boolean().notNull().default(false),
+  /** How the course's standing is shown; null: in per cent. */
+  scale: jsonb().$type<Scale>(),
   createdAt: createdAt(),
 });
 
@@ -23,6 +30,8 @@ export const enrolment = pgTable(
       .notNull()
       .references(() => course.id, { onDelete: "cascade" }),
     role: courseRole().notNull(),
+    /** When this person last opened the course's page; null: never. */
+    visitedAt: instant(),
     createdAt: createdAt(),
   },
   (table) => [

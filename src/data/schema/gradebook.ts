@@ -1,7 +1,9 @@
 import {
+  type AnyPgColumn,
   boolean,
   index,
   integer,
+  jsonb,
   numeric,
   pgEnum,
   pgTable,
@@ -9,6 +11,7 @@ import {
   text,
   uuid,
 } from "drizzle-orm/pg-core";
+import type { Scale } from "@/core/gradebook/scales";
 import { createdAt, id, instant } from "./columns";
 import { course } from "./courses";
 import { person } from "./people";
@@ -46,8 +49,30 @@ export const gradebookItem = pgTable(
     title: text().notNull(),
     maximum: numeric({ precision: 12, scale: 4 }).notNull(),
     position: integer().notNull(),
+    /** Whether handing in gives full marks, whatever the score. */
+    fullForTakingPart: boolean().notNull().default(false),
+    /** The item that this one may stand in for, if the student chooses so. */
+    standsInForId: uuid().references((): AnyPgColumn => gradebookItem.id, { onDelete: "set null" }),
+    /** How its mark is shown beside the marks themselves; null: marks alone. */
+    scale: jsonb().$type<Scale>(),
   },
   (table) => [index().on(table.categoryId)],
+);
+
+/** A student's choice that one item stands in for another. */
+export const standIn = pgTable(
+  "stand_in",
+  {
+    /** The item that is replaced. */
+    itemId: uuid()
+      .notNull()
+      .references(() => gradebookItem.id, { onDelete: "cascade" }),
+    personId: uuid()
+      .notNull()
+      .references(() => person.id, { onDelete: "cascade" }),
+    createdAt: createdAt(),
+  },
+  (table) => [primaryKey({ columns: [table.itemId, table.personId] })],
 );
 
 /** A mark set by hand for one student on one item, always with a reason; the newest holds. */

@@ -1,4 +1,5 @@
-import { boolean, index, integer, pgTable, text, uuid } from "drizzle-orm/pg-core";
+import { boolean, index, integer, jsonb, pgTable, text, uuid } from "drizzle-orm/pg-core";
+import type { NoticeKind } from "@/core/notices/kinds";
 import { createdAt, id, instant } from "./columns";
 
 /** Anyone who can sign in. The sign-in library keeps its accounts in this table and the next three. */
@@ -11,6 +12,8 @@ export const person = pgTable("person", {
   administrator: boolean().notNull().default(false),
   /** The secret part of the address of this person's calendar; null until it was asked for. */
   calendarKey: text().unique(),
+  /** The kinds of notices that do not also come by mail. */
+  mailOff: jsonb().$type<NoticeKind[]>().notNull().default([]),
   createdAt: createdAt(),
   updatedAt: createdAt(),
 });

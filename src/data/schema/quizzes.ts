@@ -1,4 +1,5 @@
 import {
+  boolean,
   doublePrecision,
   index,
   integer,
@@ -11,7 +12,7 @@ import {
   uuid,
 } from "drizzle-orm/pg-core";
 import type { QuizFile } from "@/core/quiz/quiz-file";
-import type { Counts, RevealRules } from "@/core/quiz/rules";
+import type { Counts, Revealed, RevealRules } from "@/core/quiz/rules";
 import { createdAt, id, instant } from "./columns";
 import { course } from "./courses";
 import { person } from "./people";
@@ -35,10 +36,31 @@ export const quiz = pgTable(
     /** Another quiz that has to be handed in first, and the share in per cent that has to be reached in it, if any. */
     firstQuizId: uuid(),
     firstAtLeast: numeric({ precision: 7, scale: 4 }),
+    /** Whether only those on its list may take it; the others of the course see it but cannot enter. */
+    onlyAssigned: boolean().notNull().default(false),
     currentVersion: integer().notNull().default(1),
+    /** Which things have come to be shown by the clock and were told to those who handed in. */
+    shownTold: text().array().$type<Revealed[]>().notNull().default([]),
+    /** What came to be shown before this is no news. */
+    tellsShownFrom: instant().notNull().defaultNow(),
     createdAt: createdAt(),
   },
   (table) => [index().on(table.courseId)],
+);
+
+/** Who may take a quiz that is not for everybody. */
+export const assignment = pgTable(
+  "assignment",
+  {
+    quizId: uuid()
+      .notNull()
+      .references(() => quiz.id, { onDelete: "cascade" }),
+    personId: uuid()
+      .notNull()
+      .references(() => person.id, { onDelete: "cascade" }),
+    createdAt: createdAt(),
+  },
+  (table) => [primaryKey({ columns: [table.quizId, table.personId] })],
 );
 
 /** What a quiz says and asks. Never changed once an attempt has started with it. */
@@ -66,6 +88,8 @@ export interface QuizFacts {
   readonly counts: Counts;
   readonly practice: boolean;
   readonly reveal: RevealRules;
+  /** Lost per started day late, in per cent of the maximum; null: nothing. */
+  readonly lateCostPerDay: number | string | null;
   readonly questions: number;
   /** Exact, as text. */
   readonly maximum: string;

@@ -16,7 +16,7 @@ import { SignInAgain } from "./SignInAgain";
 import { type Tool, Tools, toolsOf } from "./Tools";
 import { useCountdown } from "./use-countdown";
 import { useKeys } from "./use-keys";
-import { usePicturesAhead } from "./use-pictures-ahead";
+import { useLoadingAhead } from "./use-loading-ahead";
 import { type TextSize, useViewSettings } from "./use-view-settings";
 
 const SIZES: { readonly [S in TextSize]: string } = {
@@ -51,7 +51,7 @@ export function Desk({ view }: { readonly view: DeskView }) {
   useKeys(store, showKeys);
   useFocusOnTurn(state.here, state.look);
   useFinalLookInHistory(store, state.look);
-  usePicturesAhead(view.attemptId, state);
+  useLoadingAhead(view.attemptId, state);
 
   const { look, phase } = state;
   const limit = state.deadline === null ? null : state.deadline - state.startedAt;
@@ -131,11 +131,8 @@ export function Desk({ view }: { readonly view: DeskView }) {
       <HandInWaits store={store} state={state} />
       <Dialog.Root open={keysShown} onOpenChange={setKeysShown}>
         <Dialog.Portal>
-          <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/35 night:bg-paper/70" />
-          <Dialog.Content
-            aria-describedby={undefined}
-            className="sheet fixed top-1/2 left-1/2 z-50 w-[min(28rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 p-6 shadow-lg"
-          >
+          <Dialog.Overlay className="veil" />
+          <Dialog.Content aria-describedby={undefined} className="sheet dialog max-w-[28rem]">
             <Dialog.Title className="font-read text-xl font-medium">Keys at the desk</Dialog.Title>
             <dl className="mt-4 border-t border-line">
               {KEYS.map(([keys, what]) => (

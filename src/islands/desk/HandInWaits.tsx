@@ -10,8 +10,8 @@ export function HandInWaits({ store, state }: { readonly store: DeskStore; reado
   return (
     <AlertDialog.Root open={state.phase === "hand-in-waits"}>
       <AlertDialog.Portal>
-        <AlertDialog.Overlay className="fixed inset-0 z-40 bg-ink/35 night:bg-paper/70" />
-        <AlertDialog.Content className="sheet fixed top-1/2 left-1/2 z-50 w-[min(30rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 p-6 shadow-lg">
+        <AlertDialog.Overlay className="veil" />
+        <AlertDialog.Content className="sheet dialog">
           <AlertDialog.Title className="font-read text-xl font-medium">
             Your hand-in waits for the connection
           </AlertDialog.Title>

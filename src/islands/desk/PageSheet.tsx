@@ -1,5 +1,4 @@
-import type { DeskState } from "./desk-state";
-import { pageOf } from "./desk-state";
+import { type DeskState, pageOf, placedSections } from "./desk-state";
 import type { DeskStore } from "./desk-store";
 import type { PendingFile } from "./file-queue";
 import { QuestionSheet } from "./QuestionSheet";
@@ -20,12 +19,9 @@ const filesOf = (files: readonly PendingFile[], slot: number) => {
 export function PageSheet({ store, state }: PageSheetProps) {
   const { order, sections } = store.view;
   const slots = order.pages[pageOf(order, state.here)] ?? [state.here];
-  const titles = new Map<number, string>();
-  let first = 1;
-  for (const section of sections) {
-    if (section.title) titles.set(first, section.title);
-    first += section.slots;
-  }
+  const titles = new Map(
+    placedSections(sections).flatMap(({ first, title }) => (title ? [[first, title] as const] : [])),
+  );
   return (
     <div data-page className="grid grid-cols-[minmax(0,1fr)] gap-y-14">
       {slots.map((slot) => {

@@ -2,8 +2,10 @@ import { File } from "lucide-react";
 import { memo } from "react";
 import type { PictureView } from "@/core/attempt/desk-view";
 import { answering, headingOf, showsItsText } from "@/core/kinds/answering";
+import { contentInWords } from "@/core/kinds/picks/options";
 import { plainText } from "@/core/kinds/text";
 import { PicturesOf } from "../kinds/pictures";
+import { QuestionNumber } from "../kinds/QuestionNumber";
 import { answerView } from "../kinds/registry";
 import type { Replaced, SlotState } from "./desk-state";
 import type { DeskStore } from "./desk-store";
@@ -37,14 +39,7 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
       className="flex flex-col gap-x-8 gap-y-3 sm:flex-row"
       onFocus={() => store.at(slot)}
     >
-      <div className="flex shrink-0 items-baseline gap-3 sm:block sm:w-[3.25rem]">
-        <p className="font-read text-5xl leading-none text-indigo" aria-hidden="true">
-          {slot}
-        </p>
-        <p className="small whitespace-nowrap sm:mt-2">
-          {question.marks} {question.marks === "1" ? "mark" : "marks"}
-        </p>
-      </div>
+      <QuestionNumber slot={slot} marks={question.marks} />
       <div className="max-w-[43.75rem] min-w-0 flex-1">
         <h2
           id={`question-${slot}`}
@@ -111,11 +106,11 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
               words={() =>
                 [
                   `Question ${slot}.`,
-                  plainText(headingOf(question)),
+                  withStop(plainText(headingOf(question))),
                   answering(question.kind).instruction(question),
                   ...("options" in question
                     ? question.options.map(
-                        (option, i) => `${String.fromCharCode(65 + i)}. ${plainText(option.text)}.`,
+                        (option, i) => `${String.fromCharCode(65 + i)}. ${withStop(contentInWords(option))}`,
                       )
                     : []),
                 ].join(" ")
@@ -141,3 +136,6 @@ function ClosedSheet({ slot }: { readonly slot: number }) {
     </section>
   );
 }
+
+/** A text that is spoken with something after it ends where it ends. */
+const withStop = (text: string) => (/[.?!:…]$/.test(text) ? text : `${text}.`);

@@ -24,7 +24,7 @@ export function Shelf({ state, onGo }: ShelfProps) {
         <ChevronUp aria-hidden="true" className="size-5" />
       </Dialog.Trigger>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/35 night:bg-paper/70" />
+        <Dialog.Overlay className="veil" />
         <Dialog.Content
           aria-describedby={undefined}
           className="sheet fixed inset-x-0 bottom-0 z-50 max-h-[80dvh] overflow-y-auto rounded-b-none px-4 pt-4 pb-6 shadow-lg"

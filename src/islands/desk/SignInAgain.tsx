@@ -1,6 +1,6 @@
 import { Dialog } from "radix-ui";
 import { type FormEvent, useState } from "react";
-import { Refusal } from "@/ui/requests";
+import { refusalOr } from "@/ui/requests";
 import type { DeskStore } from "./desk-store";
 
 interface SignInAgainProps {
@@ -24,9 +24,10 @@ export function SignInAgain({ store, open, onOpenChange }: SignInAgainProps) {
       onOpenChange(false);
     } catch (error) {
       setProblem(
-        error instanceof Refusal
-          ? error.message
-          : "The server cannot be reached just now. Your answers are kept; try again in a moment.",
+        refusalOr(
+          error,
+          "The server cannot be reached just now. Your answers are kept; try again in a moment.",
+        ),
       );
     }
     setBusy(false);
@@ -34,8 +35,8 @@ export function SignInAgain({ store, open, onOpenChange }: SignInAgainProps) {
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>
       <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/35 night:bg-paper/70" />
-        <Dialog.Content className="sheet fixed top-1/2 left-1/2 z-50 w-[min(26rem,calc(100vw-2rem))] -translate-x-1/2 -translate-y-1/2 p-6 shadow-lg">
+        <Dialog.Overlay className="veil" />
+        <Dialog.Content className="sheet dialog max-w-[26rem]">
           <Dialog.Title className="font-read text-xl font-medium">Sign in again</Dialog.Title>
           <Dialog.Description className="mt-2">
             Your session ended. Everything you wrote is kept on this device, and is saved as soon as you are

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from "react";
 import type { DeskView } from "@/core/attempt/desk-view";
-import type { DeskState } from "./desk-state";
+import { type DeskState, type PlacedSection, placedSections } from "./desk-state";
 import { Spine } from "./Spine";
 
 interface SpinesProps {
@@ -12,21 +12,8 @@ interface SpinesProps {
 /** With more spines than this they narrow and stand in groups, a group for each section. */
 const MANY = 30;
 
-interface SpineGroup {
-  readonly title: string | null;
-  readonly first: number;
-  readonly slots: number;
-}
-
-function groupsOf(sections: DeskView["sections"], slots: number): SpineGroup[] {
-  if (slots <= MANY) return [{ title: null, first: 1, slots }];
-  let next = 1;
-  return sections.map((section) => {
-    const first = next;
-    next += section.slots;
-    return { ...section, first };
-  });
-}
+const groupsOf = (sections: DeskView["sections"], slots: number): PlacedSection[] =>
+  slots <= MANY ? [{ title: null, first: 1, slots }] : placedSections(sections);
 
 /** The row of questions along the bottom, like the spines of books on a shelf. */
 export function Spines({ state, sections, onGo }: SpinesProps) {

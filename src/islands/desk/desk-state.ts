@@ -76,6 +76,22 @@ export interface DeskState {
   readonly replaced: Replaced | null;
 }
 
+/** A section with the slot that it begins with. */
+export interface PlacedSection {
+  readonly title: string | null;
+  readonly first: number;
+  readonly slots: number;
+}
+
+export function placedSections(sections: DeskView["sections"]): PlacedSection[] {
+  let next = 1;
+  return sections.map((section) => {
+    const first = next;
+    next += section.slots;
+    return { ...section, first };
+  });
+}
+
 /** The page of a slot, from 0. */
 export const pageOf = (order: DeskOrder, slot: number): number =>
   order.pages.findIndex((page) => page.includes(slot));

@@ -3,7 +3,7 @@ import type { TriedPart } from "@/core/attempt/standing";
 import { type JournalEntry, mergeEntries, writtenOrder } from "@/core/journal/merge";
 import { type Answer, fillOf, summaryOf } from "@/core/kinds/answering";
 import { type Instant, SECOND } from "@/core/time/instants";
-import { ask, Refusal } from "@/ui/requests";
+import { ask, Refusal, refusalOr } from "@/ui/requests";
 import {
   type DeskState,
   finishing,
@@ -89,10 +89,8 @@ export class DeskStore {
       else void this.measure();
     };
     const online = () => {
-      void this.#sender.send();
+      this.#isBack();
       void this.measure();
-      this.files.retry();
-      void this.#handIn?.try();
     };
     const leave = () => this.leave();
     document.addEventListener("visibilitychange", hidden);
@@ -204,8 +202,7 @@ export class DeskStore {
       const next = this.view.order.pages[to]?.[0] ?? this.#state.here;
       this.#set({ busy: null, asking: null, look: "question", ...(wasTold ? {} : { here: next }) });
     } catch (error) {
-      const words = error instanceof Refusal ? error.message : NEEDS_CONNECTION;
-      this.#set({ busy: null, asking: null, problem: words });
+      this.#set({ busy: null, asking: null, problem: refusalOr(error, NEEDS_CONNECTION) });
       if (error instanceof Refusal && error.type === "closed") void this.#refetchPages();
     }
   }
@@ -224,7 +221,7 @@ export class DeskStore {
       this.#setSlot(slot, { ...this.#slot(slot), tries });
       this.#set({ busy: null });
     } catch (error) {
-      this.#set({ busy: null, problem: error instanceof Refusal ? error.message : NEEDS_CONNECTION });
+      this.#set({ busy: null, problem: refusalOr(error, NEEDS_CONNECTION) });
     }
   }
 
@@ -380,7 +377,15 @@ export class DeskStore {
   #listen(): void {
     if (typeof EventSource === "undefined") return;
     this.#events = new EventSource(`/api/attempts/${this.view.attemptId}/events`);
+    this.#events.onopen = () => this.#isBack();
     this.#events.onmessage = ({ data }) => this.#take(JSON.parse(data) as AttemptPulse);
+  }
+
+  /** The server can be reached, perhaps again: what waits goes now and not after its pause. */
+  #isBack(): void {
+    void this.#sender.send();
+    this.files.retry();
+    void this.#handIn?.try();
   }
 
   async #confirm(): Promise<void> {
@@ -534,6 +539,17 @@ export class DeskStore {
     return this.#sender.isDone && this.#typing.size === 0;
   }
 
+  /** Says whether this device keeps what is written; once there is room again, what it could not keep follows. */
+  #keeps(): void {
+    const keeps = this.journal.keeps ?? true;
+    if (keeps === this.#state.keepsOnDevice) return;
+    this.#set({ keepsOnDevice: keeps });
+    if (!keeps) return;
+    for (const entry of this.#entries.values()) {
+      if (this.#sender.isWaiting(entry.slot)) void this.journal.write(entry).then(() => this.#keeps());
+    }
+  }
+
   // The slots.
 
   #slot(slot: number): SlotState {
@@ -578,9 +594,7 @@ export class DeskStore {
       writtenAt: this.#lastWritten,
     };
     this.#entries.set(slot, entry);
-    void this.journal.write(entry).then(() => {
-      if (this.journal.keeps === false && this.#state.keepsOnDevice) this.#set({ keepsOnDevice: false });
-    });
+    void this.journal.write(entry).then(() => this.#keeps());
     this.#channel?.postMessage(entry);
     this.#sender.add(entry, delay);
     if (this.#state.allSaved) this.#set({ allSaved: false });

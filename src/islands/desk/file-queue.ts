@@ -1,3 +1,4 @@
+import { filePath } from "@/core/attempt/paths";
 import { Refusal } from "@/ui/requests";
 import { type DeviceStore, openDeviceStore } from "./device-store";
 
@@ -160,7 +161,7 @@ export class FileQueue {
     if (!file) return null;
     const { slot, name, size, content } = file;
     const terms = new URLSearchParams({ slot: String(slot), name, size: String(size), at: String(from) });
-    const response = await fetch(`/api/attempts/${this.terms.attemptId}/files/${id}?${terms}`, {
+    const response = await fetch(`${filePath(this.terms.attemptId, id)}?${terms}`, {
       method: "PUT",
       body: content.slice(from, to),
       headers: { "content-type": "application/octet-stream" },

@@ -89,3 +89,23 @@ test.each([
   expect(await journal.handInPressed()).toBeNull();
   expect(journal.keeps).toBe(false);
 });
+
+test("a full storage is said, breaks nothing, and is used again once there is room", async () => {
+  const journal = new Journal("a");
+  await journal.write(entry(1, 1));
+  const { put } = IDBObjectStore.prototype;
+  IDBObjectStore.prototype.put = () => {
+    throw new DOMException("full", "QuotaExceededError");
+  };
+  try {
+    await journal.write(entry(2, 1));
+    expect(journal.keeps).toBe(false);
+    await journal.acknowledge(1, "d", 1);
+  } finally {
+    IDBObjectStore.prototype.put = put;
+  }
+  // Not noted as acknowledged: it is sent once more rather than never.
+  expect((await journal.read()).map(({ slot, acknowledged }) => [slot, acknowledged])).toEqual([[1, false]]);
+  await journal.write(entry(2, 2));
+  expect(journal.keeps).toBe(true);
+});

@@ -7,7 +7,7 @@ import { type DeviceStore, type KeptEntry, openDeviceStore } from "./device-stor
  */
 export class Journal {
   #opened: Promise<DeviceStore | null> | undefined;
-  /** Null until known. */
+  /** Whether the last write was kept; null until known. */
   keeps: boolean | null = null;
 
   constructor(private readonly attemptId: string) {}
@@ -29,7 +29,13 @@ export class Journal {
   /** Everything that is kept of this attempt. */
   async read(): Promise<KeptEntry[]> {
     const db = await this.#db;
-    return db ? await db.getAllFromIndex("entries", "attempt", this.attemptId) : [];
+    try {
+      return db ? await db.getAllFromIndex("entries", "attempt", this.attemptId) : [];
+    } catch {
+      // A storage that broke: what the server has is shown, and the desk goes on without it.
+      this.keeps = false;
+      return [];
+    }
   }
 
   async write(entry: JournalEntry): Promise<void> {
@@ -43,6 +49,7 @@ export class Journal {
       // At once: a page that is being left does not live to commit by itself.
       transaction.commit();
       await transaction.done;
+      this.keeps = true;
     } catch {
       // A full or closed storage: the entry still goes to the server, and the desk says that this device keeps nothing.
       this.keeps = false;
@@ -53,10 +60,14 @@ export class Journal {
   async acknowledge(slot: number, device: string, revision: number): Promise<void> {
     const db = await this.#db;
     if (!db) return;
-    const transaction = db.transaction("entries", "readwrite");
-    const kept = await transaction.store.get([this.attemptId, slot, device]);
-    if (kept?.revision === revision) await transaction.store.put({ ...kept, acknowledged: true });
-    await transaction.done;
+    try {
+      const transaction = db.transaction("entries", "readwrite");
+      const kept = await transaction.store.get([this.attemptId, slot, device]);
+      if (kept?.revision === revision) await transaction.store.put({ ...kept, acknowledged: true });
+      await transaction.done;
+    } catch {
+      // Then it is sent once more after a reload, which the server takes as the same.
+    }
   }
 
   async noteHandIn(pressedAt: number): Promise<void> {

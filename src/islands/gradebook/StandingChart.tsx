@@ -1,6 +1,6 @@
 import { CategoryScale, Chart, LinearScale, LineElement, PointElement, Tooltip } from "chart.js";
-import { useEffect, useState } from "react";
 import { Line } from "react-chartjs-2";
+import { useThemeColours } from "./theme-colours";
 
 Chart.register(CategoryScale, LinearScale, LineElement, PointElement, Tooltip);
 
@@ -8,27 +8,9 @@ interface StandingChartProps {
   readonly points: readonly { readonly day: string; readonly percent: number; readonly figure: string }[];
 }
 
-/** The colours of the theme that is on, as the canvas needs them. */
-function themeColours() {
-  const style = getComputedStyle(document.documentElement);
-  const of = (name: string) => style.getPropertyValue(name).trim();
-  return { ink: of("--ink-2"), line: of("--line"), mark: of("--indigo") };
-}
-
 /** How the course stood over time. The table beside it says the same. */
 export function StandingChart({ points }: StandingChartProps) {
-  const [colours, setColours] = useState(themeColours);
-  useEffect(() => {
-    const night = matchMedia("(prefers-color-scheme: dark)");
-    const change = () => setColours(themeColours());
-    night.addEventListener("change", change);
-    const chosen = new MutationObserver(change);
-    chosen.observe(document.documentElement, { attributeFilter: ["data-theme"] });
-    return () => {
-      night.removeEventListener("change", change);
-      chosen.disconnect();
-    };
-  }, []);
+  const colours = useThemeColours();
   const lowest = Math.min(...points.map(({ percent }) => percent));
   return (
     <div className="h-52" aria-hidden="true">

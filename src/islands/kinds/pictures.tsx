@@ -1,6 +1,7 @@
 import { createContext, type ReactNode, useContext } from "react";
 import type { PictureView } from "@/core/attempt/desk-view";
-import { contentInWords, type OptionContent } from "@/core/kinds/picks/options";
+import { picturePath } from "@/core/attempt/paths";
+import type { OptionContent } from "@/core/kinds/picks/options";
 
 interface Pictures {
   readonly attemptId: string;
@@ -8,9 +9,6 @@ interface Pictures {
 }
 
 const Context = createContext<Pictures>({ attemptId: "", pictures: [] });
-
-export const picturePath = (attemptId: string, pictureId: string) =>
-  `/api/attempts/${attemptId}/pictures/${pictureId}`;
 
 /** Gives the views of a question its pictures. */
 export function PicturesOf({ children, attemptId, pictures }: Pictures & { readonly children: ReactNode }) {
@@ -22,15 +20,6 @@ export function usePicture(id: string | undefined): (PictureView & { readonly sr
   const { attemptId, pictures } = useContext(Context);
   const found = pictures.find((picture) => picture.id === id);
   return found ? { ...found, src: picturePath(attemptId, found.id) } : null;
-}
-
-/** A content in one line, for names that are spoken: a picture by what it shows. */
-export function useContentWords(): (content: OptionContent) => string {
-  const { pictures } = useContext(Context);
-  return (content) => {
-    const alt = pictures.find((picture) => picture.id === content.picture)?.alt;
-    return content.text || content.formula || !alt ? contentInWords(content) : alt;
-  };
 }
 
 interface ContentProps {

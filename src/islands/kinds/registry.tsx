@@ -4,7 +4,7 @@ import type { Answer, KindName, PresentedQuestion } from "@/core/kinds/answering
 import type { AnswerProps } from "./answer-props";
 import { DeclarationView } from "./declaration/Answer";
 import { GapsView } from "./gaps/Answer";
-import { lazily } from "./lazily";
+import { type LazyView, lazily } from "./lazily";
 import { MatchingView } from "./matching/Answer";
 import { NumericView } from "./numeric/Answer";
 import { OneOfSeveralView } from "./one-of-several/Answer";
@@ -34,3 +34,11 @@ const VIEWS: { readonly [K in KindName]: unknown } = {
 /** The view in which questions of a kind are answered. */
 export const answerView = (kind: KindName) =>
   agreed<ComponentType<AnswerProps<PresentedQuestion, Answer>>>(VIEWS[kind]);
+
+/** Loads the views of these kinds before they are turned to. */
+export function loadViewsAhead(kinds: Iterable<KindName>): void {
+  for (const kind of kinds) {
+    const view = answerView(kind);
+    if ("ahead" in view) (view as LazyView<never>).ahead();
+  }
+}

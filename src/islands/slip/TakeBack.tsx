@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Confirm } from "@/ui/Confirm";
-import { ask, Refusal } from "@/ui/requests";
+import { ask, refusalOr } from "@/ui/requests";
 
 /** Reopens a hand-in where the quiz allows it. */
 export function TakeBack({
@@ -19,11 +19,7 @@ export function TakeBack({
       const { desk } = await ask<{ desk: string }>(`/api/attempts/${attemptId}/take-back`, { body: {} });
       location.assign(desk);
     } catch (error) {
-      setProblem(
-        error instanceof Refusal
-          ? error.message
-          : "The server cannot be reached just now. Try again in a moment.",
-      );
+      setProblem(refusalOr(error, "The server cannot be reached just now. Try again in a moment."));
       setBusy(false);
     }
   };

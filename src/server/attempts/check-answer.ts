@@ -35,8 +35,8 @@ export async function checkAnswer(
   const { slot } = inputOf(body, input);
   const opened = await openAttempt(viewer, attemptId);
   const quiz = await versionContent(opened.attempt.versionId);
-  if (!quiz.rules.tries)
-    throw new Problem(409, "no-tries", "In this quiz answers are not checked during the attempt.");
+  const { tries } = quiz.rules;
+  if (!tries) throw new Problem(409, "no-tries", "In this quiz answers are not checked during the attempt.");
   return database().transaction(async (tx) => {
     const row = await lockRunning(tx, attemptId);
     const question = planAttempt(quiz, row.seed)[slot - 1]?.question;
@@ -57,11 +57,11 @@ export async function checkAnswer(
       throw badInput(`There is nothing to check in question ${slot} yet.`);
     }
     const checks = work.checks.get(slot) ?? [];
-    const before = triedParts(quiz, row.seed, slot, checks);
+    const before = triedParts(question, row.seed, tries, checks);
     if (before.every((part) => part.left === 0)) {
       throw new Problem(409, "no-tries-left", `Question ${slot} has no tries left.`);
     }
-    const after = triedParts(quiz, row.seed, slot, [...checks, reading.answer]);
+    const after = triedParts(question, row.seed, tries, [...checks, reading.answer]);
     // The same wrong answer again is no new try, and leaves no trace.
     if (JSON.stringify(before) !== JSON.stringify(after)) {
       await tx

@@ -18,6 +18,7 @@ import { prerequisiteOf } from "../quizzes/first-quiz";
 import type { Viewer } from "../viewer";
 import { allowanceOf, type OpenedAttempt, openAttempt, windowOf } from "./access";
 import { deskPages } from "./desk-pages";
+import { workOf } from "./work";
 
 /** One way, the question on the screen is on the page that was reached. */
 function hereIn(row: OpenedAttempt["attempt"], pages: readonly (readonly number[])[]): number {
@@ -148,7 +149,7 @@ export async function openDesk(viewer: Viewer, attemptId: string): Promise<DeskV
     calculator: rules.calculator ?? "none",
     readAloud: rules.readAloud ?? true,
     takeBack: rules.takeBack ?? false,
-    ...(await deskPages(database(), row, content)),
+    ...(await deskPages(row, content, await workOf(database(), row.id, content))),
     here: orderRuleOf(rules) === "one-way" ? hereIn(row, pages) : row.here,
     fold: rules.fold ?? true,
     reference: content.reference ? withFormulas(content.reference) : null,

@@ -6,15 +6,19 @@ import { notSignedIn, problemBody, problemOf } from "../problems";
 import { SESSION_COOKIE, sessionToken, type Viewer, viewerOf } from "../viewer";
 import { openAttempt } from "./access";
 import { attemptPulse } from "./desk";
+import { deskClosed, deskOpened, forgetDesks } from "./presence";
 
 const EVENTS = /^\/api\/attempts\/([^/?]+)\/events$/;
 /** Proxies end a connection on which nothing comes for long. */
 const KEEP_ALIVE = 15_000;
 
 const open = new Set<ServerResponse>();
+let stopping = false;
 
 /** Ends all streams, so that the server can stop; the desks come back by themselves. */
 export function endEventStreams(): void {
+  stopping = true;
+  forgetDesks();
   for (const response of open) response.end();
 }
 
@@ -57,14 +61,19 @@ async function stream(request: IncomingMessage, response: ServerResponse, attemp
     }
   };
   open.add(response);
+  deskOpened(attemptId, viewer.id);
   const stop = await onDesksTold(quizId, () => void tell());
   const beat = setInterval(() => response.write(": here\n\n"), KEEP_ALIVE);
   const end = () => {
     open.delete(response);
     clearInterval(beat);
     stop();
+    if (!stopping) deskClosed(attemptId, viewer.id);
   };
   if (response.destroyed) end();
   else response.on("close", end);
-  response.write(": here\n\n");
+  response.write(`retry: ${comeBackAfter()}\n\n`);
 }
+
+/** In ms: scattered, so that a thousand desks do not come back in the same moment after a restart. */
+const comeBackAfter = () => Math.round(1_500 + Math.random() * 2_500);

@@ -5,6 +5,7 @@ import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { markQuery, person } from "@/data/schema";
 import { inputOf } from "../input";
+import { tell } from "../notices/tell";
 import { badInput, Problem } from "../problems";
 import { versionContent } from "../quiz-versions";
 import type { Viewer } from "../viewer";
@@ -78,5 +79,19 @@ export async function askAboutMark(viewer: Viewer, attemptId: string, input: unk
       `There is room for ${MOST} lines about one attempt; talk in person now.`,
     );
   }
-  await database().insert(markQuery).values({ attemptId, slot, authorId: viewer.id, text });
+  const isOwn = row.personId === viewer.id;
+  const { title, instructorId } = opened.quiz;
+  await database().transaction(async (tx) => {
+    await tx.insert(markQuery).values({ attemptId, slot, authorId: viewer.id, text });
+    await tell(tx, [
+      {
+        personId: isOwn ? instructorId : row.personId,
+        kind: isOwn ? "asked" : "answered",
+        text: isOwn
+          ? `${viewer.name} asks about the mark of question ${slot} in “${title}”.`
+          : `${viewer.name} answered you about the mark of question ${slot} in “${title}”.`,
+        path: `/attempts/${attemptId}/paper?q=${slot}#ask-${slot}`,
+      },
+    ]);
+  });
 }

@@ -1,4 +1,5 @@
-import { asc, desc, eq } from "drizzle-orm";
+import { and, asc, desc, eq } from "drizzle-orm";
+import { hasMoreTime, timeAllowed } from "@/core/attempt/deadline";
 import type { PictureView } from "@/core/attempt/desk-view";
 import { planAttempt } from "@/core/attempt/plan";
 import type { HandedInBy } from "@/core/attempt/state";
@@ -11,12 +12,13 @@ import { REVEALED } from "@/core/quiz/rules";
 import { type PaperQuestion, paperQuestion } from "@/core/reveal/marked-paper";
 import type { Revelations } from "@/core/reveal/reveal";
 import { database } from "@/data/database";
-import { answer, mark } from "@/data/schema";
-import { withFormulas, withPaperFormulas } from "../formulas";
+import { adjustment, answer, gradebookItem, marginNote, mark, person } from "@/data/schema";
+import { withDrawnFormulas, withFormulas } from "../formulas";
+import { mayPractise, practisable } from "../practice/missed";
 import { versionContent } from "../quiz-versions";
-import { attemptsLeft, totalOf } from "../student/lines";
+import { attemptsLeft, COUNTS_WORDS, countingAttempts, countingOf, totalOf } from "../student/lines";
 import type { Viewer } from "../viewer";
-import { openAttempt } from "./access";
+import { allowanceOf, openAttempt, windowOf } from "./access";
 import { type MarkQueryLine, markQueriesOf } from "./mark-queries";
 import { type RecordLine, recordOf } from "./own-record";
 import { picturesShown } from "./pictures";
@@ -33,12 +35,17 @@ export interface PaperView {
   readonly startedAt: number;
   readonly handedInAt: number;
   readonly by: HandedInBy;
-  readonly limitMinutes: number | null;
+  /** Milliseconds; null: no limit. */
+  readonly allowedTime: number | null;
+  readonly hasAllowance: boolean;
+  /** "late", "1 day late: 10 % of the marks lost"; null: in time. */
+  readonly late: string | null;
   readonly instructor: string;
   readonly returnedAt: number | null;
   /** The total, or null while it is not revealed. Figures as people see them. */
   readonly total: {
-    readonly earned: string;
+    /** What is known of it; "" while all that there could be still waits. */
+    readonly known: string;
     readonly maximum: string;
     readonly waiting: string | null;
   } | null;
@@ -51,7 +58,20 @@ export interface PaperView {
     readonly number: number;
     /** The total as it may be shown, or what stands in its place. */
     readonly words: string;
+    /** Whether it makes the mark. */
+    readonly counts: boolean;
   }[];
+  /** How the mark comes from the attempts, where there are several: "best counts"; null: there can be only one. */
+  readonly countsWords: string | null;
+  /** What stands in the gradebook in the place of the computed mark, and why; null: nothing. */
+  readonly adjusted: {
+    readonly words: string;
+    readonly reason: string;
+    readonly by: string;
+    readonly at: number;
+  } | null;
+  /** How many of the missed questions may be practised now; null: practising is not allowed. */
+  readonly practise: number | null;
   /** Attempts that are left to the student; null: without limit, or not the student. */
   readonly left: number | null;
   readonly record: readonly RecordLine[];
@@ -71,6 +91,22 @@ const writtenOnly = (reveal: Revelations): Revelations => ({
   written: reveal.written,
 });
 
+/** The adjustment that holds for a quiz's item in the gradebook. */
+async function adjustedOf(quizId: string, personId: string): Promise<PaperView["adjusted"]> {
+  const [row] = await database()
+    .select({ set: adjustment, by: person.name, maximum: gradebookItem.maximum })
+    .from(adjustment)
+    .innerJoin(gradebookItem, eq(gradebookItem.id, adjustment.itemId))
+    .innerJoin(person, eq(person.id, adjustment.setBy))
+    .where(and(eq(gradebookItem.quizId, quizId), eq(adjustment.personId, personId)))
+    .orderBy(desc(adjustment.id))
+    .limit(1);
+  if (!row) return null;
+  const { marks, reason, createdAt } = row.set;
+  const words = marks === null ? "excused" : `${shown(marks)} / ${shown(row.maximum)}`;
+  return { words, reason, by: row.by, at: createdAt.getTime() };
+}
+
 /**
  * A handed-in attempt as far as it may be read now, or only what was handed in; null while it runs. Staff of the course
  * read all of it.
@@ -88,19 +124,34 @@ export async function markedPaperOf(
   const reveal = revealed && what === "hand-in" ? writtenOnly(revealed) : revealed;
   if (!reveal)
     throw new Error("A marked paper was asked for by someone who is neither its student nor staff.");
-  const [answers, marks] = await Promise.all([
+  const [record, queries, answers, marks, notes] = await Promise.all([
+    recordOf(row),
+    reveal.marks.visible ? markQueriesOf(viewer, row.id) : [],
     database().select().from(answer).where(eq(answer.attemptId, row.id)),
     database()
-      .selectDistinctOn([mark.slot])
+      .select({ mark, by: person.name })
       .from(mark)
+      .leftJoin(person, eq(person.id, mark.markedBy))
       .where(eq(mark.attemptId, row.id))
-      .orderBy(asc(mark.slot), desc(mark.id)),
+      .orderBy(asc(mark.slot), asc(mark.id)),
+    reveal.worked.visible
+      ? database()
+          .select({ note: marginNote, author: person.name })
+          .from(marginNote)
+          .innerJoin(person, eq(person.id, marginNote.authorId))
+          .where(eq(marginNote.attemptId, row.id))
+          .orderBy(asc(marginNote.createdAt), asc(marginNote.id))
+      : [],
   ]);
+  // Marks of a hand-in that was taken back are no part of how this one came about.
+  const lastHandIn = Math.max(...marks.map((each) => each.mark.handIn));
   const questions = planAttempt(content, row.seed).flatMap(({ slot, question }) => {
     const presented = present(question, row.seed);
     const reading = readAnswer(presented, answers.find((each) => each.slot === slot)?.answer ?? null);
-    const marked = marks.find((each) => each.slot === slot)?.detail;
-    if (!marked) return [];
+    const given = marks.filter((each) => each.mark.slot === slot && each.mark.handIn === lastHandIn);
+    const current = given.at(-1)?.mark;
+    if (!current) return [];
+    const marked = current.detail;
     return paperQuestion(
       {
         slot,
@@ -111,11 +162,33 @@ export async function markedPaperOf(
         marked,
         worked: question.worked === undefined ? null : filledIn(question, row.seed, question.worked),
         readMore: question.readMore ?? null,
+        levels: current.levels,
+        history: given.map(({ mark: each, by }) => ({
+          at: each.createdAt.getTime(),
+          marks: each.detail.marks,
+          maximum: each.detail.maximum,
+          awaits: each.detail.state === "awaits",
+          reason: each.reason,
+          by,
+        })),
+        notes: notes.flatMap(({ note, author }) =>
+          note.slot === slot
+            ? [{ author, at: note.createdAt.getTime(), about: note.about, text: note.text }]
+            : [],
+        ),
       },
       reveal,
     );
   });
-  const totals = { earned: row.earned ?? "0", awaited: row.awaited ?? "0" };
+  const counting = item ? countingAttempts(item) : null;
+  const currentDetails = new Map(
+    marks.flatMap(({ mark: each }) =>
+      each.handIn === lastHandIn ? [[each.slot, each.detail] as const] : [],
+    ),
+  );
+  const own = allowanceOf(opened.allowance);
+  const facts = { lateCostPerDay: content.rules.lateCostPerDay ?? null };
+  const totals = countingOf({ window: windowOf(quiz, own), facts }, row);
   return {
     attemptId: row.id,
     quizId: quiz.id,
@@ -130,26 +203,42 @@ export async function markedPaperOf(
     startedAt: row.startedAt.getTime(),
     handedInAt: row.handedInAt.getTime(),
     by: row.handedInBy,
-    limitMinutes: content.rules.timeLimit ?? null,
+    allowedTime: timeAllowed(content.rules.timeLimit ?? null, own),
+    hasAllowance: hasMoreTime(own),
+    late: totals.lateWords,
     instructor,
     returnedAt: row.returnedAt?.getTime() ?? null,
     total: reveal.total.visible
-      ? { earned: shown(totals.earned), maximum: shown(row.maximum), waiting: rangeWords(totals) }
+      ? {
+          known: totals.awaited.n !== 0n && totals.earned.n === 0n ? "" : shown(totals.earned),
+          maximum: shown(row.maximum),
+          waiting: rangeWords(totals),
+        }
       : null,
     feedback: reveal.worked.visible && row.feedback !== null ? withFormulas(row.feedback) : null,
-    questions: questions.map(withPaperFormulas),
+    questions: withDrawnFormulas(questions),
     pictures: await picturesShown(row.versionId, content, questions),
-    attempts: (item?.attempts ?? []).map((each) => ({
-      id: each.id,
-      number: each.number,
-      words:
-        item === undefined || each.handedInAt === null
-          ? "running"
-          : (totalOf(item, each).figure ?? "mark not shown yet"),
-    })),
+    attempts:
+      item && what === "paper"
+        ? item.attempts.map((each) => ({
+            id: each.id,
+            number: each.number,
+            words:
+              each.handedInAt === null ? "running" : (totalOf(item, each).figure ?? "mark not shown yet"),
+            counts:
+              counting?.counted?.attempt != null &&
+              counting.visible[counting.counted.attempt]?.id === each.id,
+          }))
+        : [],
+    countsWords: content.rules.attempts === 1 ? null : COUNTS_WORDS[content.rules.counts],
+    adjusted: what === "paper" ? await adjustedOf(quiz.id, row.personId) : null,
+    practise:
+      what === "paper" && item && mayPractise(content.rules, reveal)
+        ? practisable(content, row.seed, currentDetails).length
+        : null,
     left: item ? attemptsLeft(item) : null,
-    record: await recordOf(row),
-    queries: reveal.marks.visible ? await markQueriesOf(viewer, row.id) : [],
+    record,
+    queries,
     mayAsk: reveal.marks.visible,
     hidden: REVEALED.filter((each) => !reveal[each].visible).map((each) => ({
       what: each,

@@ -2,9 +2,6 @@ import { eq } from "drizzle-orm";
 import * as yup from "yup";
 import type { DeskPages } from "@/core/attempt/desk-view";
 import { orderRuleOf, pagesOf, rulingOnMove, toldOnLeaving } from "@/core/attempt/order";
-import { planAttempt } from "@/core/attempt/plan";
-import { fillOf, readAnswer } from "@/core/kinds/answering";
-import { present } from "@/core/kinds/marking";
 import { database } from "@/data/database";
 import { attempt } from "@/data/schema";
 import { inputOf } from "../input";
@@ -14,7 +11,7 @@ import type { Viewer } from "../viewer";
 import { openAttempt } from "./access";
 import { deskPages } from "./desk-pages";
 import { lockRunning } from "./running";
-import { workOf } from "./work";
+import { standingIn, workOf } from "./work";
 
 const page = (name: string) =>
   yup.number().strict().integer().min(0).max(1000).required(`${name} is missing: a page, counted from 0.`);
@@ -37,21 +34,15 @@ export async function moveOn(viewer: Viewer, attemptId: string, input: unknown):
     const work = await workOf(tx, attemptId, quiz);
     const rule = orderRuleOf(rules);
     const isDone = rule === "one-way" && from < row.page && to <= row.page;
-    if (isDone) return deskPages(tx, row, quiz);
+    if (isDone) return deskPages(row, quiz, work);
     if (rule !== "free" && (from > row.page || (rule === "one-way" && from < row.page))) {
       throw new Problem(409, "closed", "This page is not the one that is open; load the desk again.", {
         page: row.page,
       });
     }
-    const plan = planAttempt(quiz, row.seed);
-    const pages = pagesOf(quiz, plan.length);
-    const fills = new Map(
-      plan.map(({ slot, question }) => {
-        const presented = present(question, row.seed);
-        const reading = readAnswer(presented, work.answers.get(slot) ?? null);
-        return [slot, fillOf(presented, reading.ok ? reading.answer : null)];
-      }),
-    );
+    const { slots } = standingIn(row, quiz, work);
+    const pages = pagesOf(quiz, slots.length);
+    const fills = new Map(slots.map(({ fill }, i) => [i + 1, fill]));
     const ruling = rulingOnMove({ rules, from, to, pages, fills });
     if (!ruling.may) throw new Problem(409, ruling.rule, ruling.words);
     const told = [...new Set([...row.told, ...toldOnLeaving(rules, pages[from] ?? [], fills)])];
@@ -61,6 +52,6 @@ export async function moveOn(viewer: Viewer, attemptId: string, input: unknown):
       .set({ page: reached, told, here: pages[to]?.[0] ?? row.here })
       .where(eq(attempt.id, attemptId))
       .returning();
-    return deskPages(tx, moved ?? row, quiz);
+    return deskPages(moved ?? row, quiz, work);
   });
 }

@@ -4,6 +4,7 @@ import type { Instant } from "@/core/time/instants";
 import { counted } from "@/core/time/words";
 import { database } from "@/data/database";
 import { answerLog, type attempt, record } from "@/data/schema";
+import { CAME_BACK, LEFT } from "./presence";
 
 /** What happened to an attempt, for its student: a moment and a few words each, oldest first. */
 export interface RecordLine {
@@ -15,6 +16,8 @@ const WORDS: Readonly<Record<string, string>> = {
   "hand-in waited": "handing in was pressed before, and had waited for a connection",
   "taken back": "taken back",
   extended: "more time was given",
+  [LEFT]: "left the desk, or lost the connection",
+  [CAME_BACK]: CAME_BACK,
 };
 
 const BY: { readonly [B in HandedInBy]: string } = {

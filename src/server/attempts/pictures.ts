@@ -1,15 +1,13 @@
 import { LRUCache } from "lru-cache";
 import sharp from "sharp";
 import type { PictureView } from "@/core/attempt/desk-view";
-import type { AttemptStanding } from "@/core/attempt/standing";
-import type { PresentedQuestion } from "@/core/kinds/answering";
 import type { Picture, QuizFile } from "@/core/quiz/quiz-file";
 import { database } from "@/data/database";
 import { notFound } from "../problems";
 import { versionContent } from "../quiz-versions";
 import type { Viewer } from "../viewer";
 import { openAttempt } from "./access";
-import { revealedOf } from "./revealed";
+import { writtenIsShown } from "./revealed";
 import { standingIn, workOf } from "./work";
 
 const DATA = /^data:(image\/[a-z+]+);base64,(.+)$/s;
@@ -32,7 +30,7 @@ async function sizeOf(versionId: string, picture: Picture): Promise<{ width: num
   return { width, height };
 }
 
-/** The ids of the pictures in questions. */
+/** The ids of the pictures in anything. */
 function picturesIn(value: unknown): string[] {
   if (Array.isArray(value)) return value.flatMap(picturesIn);
   if (typeof value !== "object" || value === null) return [];
@@ -41,20 +39,9 @@ function picturesIn(value: unknown): string[] {
   );
 }
 
-const sentIn = (standing: AttemptStanding): PresentedQuestion[] =>
-  standing.slots.flatMap(({ question }) => (question ? [question] : []));
-
-/** The pictures of what is sent to the desk. */
-export async function picturesFor(
-  versionId: string,
-  quiz: QuizFile,
-  standing: AttemptStanding,
-): Promise<PictureView[]> {
-  return sizedPictures(versionId, quiz, picturesIn(sentIn(standing)));
-}
-
-function sizedPictures(versionId: string, quiz: QuizFile, ids: readonly string[]): Promise<PictureView[]> {
-  const wanted = new Set(ids);
+/** The pictures in anything that is shown: a standing at the desk, the questions of a marked paper. */
+export function picturesShown(versionId: string, quiz: QuizFile, shown: unknown): Promise<PictureView[]> {
+  const wanted = new Set(picturesIn(shown));
   const there = (quiz.pictures ?? []).filter(({ id }) => wanted.has(id));
   return Promise.all(
     there.map(async (picture) => ({
@@ -64,10 +51,6 @@ function sizedPictures(versionId: string, quiz: QuizFile, ids: readonly string[]
     })),
   );
 }
-
-/** The pictures in what is shown of a marked paper. */
-export const picturesShown = (versionId: string, quiz: QuizFile, shown: unknown): Promise<PictureView[]> =>
-  sizedPictures(versionId, quiz, picturesIn(shown));
 
 /**
  * A picture of an attempt's quiz: for its student those of questions that are open, and, once it is handed in, those of
@@ -81,12 +64,10 @@ export async function pictureOf(
   const opened = await openAttempt(viewer, attemptId, { staff: true });
   const { attempt: row } = opened;
   const quiz = await versionContent(row.versionId);
-  if (!opened.isStaff && row.handedInAt !== null) {
-    const { reveal } = await revealedOf(viewer, opened);
-    if (!reveal?.written.visible) throw notFound();
-  } else if (!opened.isStaff) {
+  if (!(await writtenIsShown(viewer, opened))) throw notFound();
+  if (!opened.isStaff && row.handedInAt === null) {
     const standing = standingIn(row, quiz, await workOf(database(), row.id, quiz));
-    if (!picturesIn(sentIn(standing)).includes(pictureId)) throw notFound();
+    if (!picturesIn(standing).includes(pictureId)) throw notFound();
   }
   const picture = quiz.pictures?.find(({ id }) => id === pictureId);
   const found = picture && decoded(picture);

@@ -28,3 +28,9 @@ export async function revealedOf(viewer: Viewer, opened: OpenedAttempt) {
       : null;
   return { item, reveal };
 }
+
+/** Whether what was written, and what belongs to it, may be read: always by staff, and by its student until the hand-in. */
+export async function writtenIsShown(viewer: Viewer, opened: OpenedAttempt): Promise<boolean> {
+  if (opened.isStaff || opened.attempt.handedInAt === null) return true;
+  return (await revealedOf(viewer, opened)).reveal?.written.visible ?? false;
+}

@@ -1,24 +1,27 @@
 import { eq } from "drizzle-orm";
-import { GRACE } from "@/core/time/instants";
 import { dayAndTime } from "@/core/time/words";
 import type { Queryable } from "@/data/database";
 import { attempt } from "@/data/schema";
 import { now } from "../clock";
 import { config } from "../config";
 import { notFound, Problem } from "../problems";
+import { isOverdue } from "./settle";
+
+/** @throws Problem when an attempt is handed in or its time is up. */
+export function refuseEnded(row: Pick<typeof attempt.$inferSelect, "handedInAt" | "deadline">): void {
+  const ended = row.handedInAt ?? (isOverdue(row, now()) ? row.deadline : null);
+  if (!ended) return;
+  throw new Problem(
+    409,
+    "handed-in",
+    `This attempt was handed in ${dayAndTime(ended.getTime(), config.zone)}; it can no longer be changed.`,
+  );
+}
 
 /** The row of an attempt that can still be written, locked. @throws Problem once it is handed in or its time is up. */
 export async function lockRunning(db: Queryable, attemptId: string): Promise<typeof attempt.$inferSelect> {
   const [row] = await db.select().from(attempt).where(eq(attempt.id, attemptId)).for("update");
   if (!row) throw notFound();
-  const ended = row.handedInAt?.getTime() ?? row.deadline?.getTime() ?? null;
-  const isOver = row.handedInAt !== null || (row.deadline !== null && now() > row.deadline.getTime() + GRACE);
-  if (isOver && ended !== null) {
-    throw new Problem(
-      409,
-      "handed-in",
-      `This attempt was handed in ${dayAndTime(ended, config.zone)}; it can no longer be changed.`,
-    );
-  }
+  refuseEnded(row);
   return row;
 }

@@ -8,6 +8,7 @@ import { dayAndTime } from "@/core/time/words";
 import { type EntryToSave, saveEntries } from "@/data/queries/save";
 import { iso, now } from "../clock";
 import { config } from "../config";
+import { asSentence } from "../input";
 import { badInput, notFound, notSignedIn, Problem } from "../problems";
 import { type SavePlan, savePlanOf } from "../quiz-versions";
 import { cleanEssay } from "../rich-text";
@@ -82,8 +83,7 @@ function mistakeSentence(error: unknown): string {
     const what = error.path ? `“${error.path}”` : "The body";
     return `${what} is not of the type that a save needs: an object with here and entries.`;
   }
-  const { message } = error;
-  return `${message.charAt(0).toUpperCase()}${message.slice(1)}${message.endsWith(".") ? "" : "."}`;
+  return asSentence(error.message);
 }
 
 /**

@@ -1,7 +1,7 @@
 import { and, count, eq, isNull, lt } from "drizzle-orm";
 import type { HandedInBy } from "@/core/attempt/state";
 import { markAttempt } from "@/core/marking/mark-attempt";
-import { exact, stored } from "@/core/numbers/exact";
+import { stored } from "@/core/numbers/exact";
 import type { QuizFile } from "@/core/quiz/quiz-file";
 import { GRACE, type Instant } from "@/core/time/instants";
 import { type Database, database, type Queryable } from "@/data/database";
@@ -10,6 +10,8 @@ import { newId } from "@/data/schema/columns";
 import { iso, now } from "../clock";
 import { versionContent } from "../quiz-versions";
 import { note } from "../record";
+import { declareStandIn } from "../student/stand-ins";
+import { markColumns } from "./hand-marks";
 import { answerDigest, slipCode } from "./slips";
 import { workOf } from "./work";
 
@@ -32,7 +34,7 @@ export async function handIn(
   // Each hand-in of an attempt that was taken back has its own slip.
   const [before] = await db.select({ slips: count() }).from(slip).where(eq(slip.attemptId, row.id));
   const number = (before?.slips ?? 0) + 1;
-  const { slots, earned, awaited, maximum } = markAttempt(quiz, row.seed, work);
+  const { slots, earned, awaited, maximum, standsIn } = markAttempt(quiz, row.seed, work);
   const handedInAt = new Date(at);
   const digests = slots.map((each) => answerDigest(each.answer));
   await db.insert(mark).values(
@@ -40,11 +42,10 @@ export async function handIn(
       attemptId: row.id,
       slot,
       id: newId(),
-      marks: stored(exact(detail.marks)),
-      awaiting: stored(exact(detail.awaiting)),
-      maximum: stored(exact(detail.maximum)),
+      ...markColumns(detail),
       source: "rule" as const,
-      detail,
+      handIn: number,
+      createdAt: handedInAt,
       reason: number === 1 ? "marked at the hand-in" : `marked at hand-in ${number}`,
     })),
   );
@@ -68,6 +69,7 @@ export async function handIn(
       maximum: stored(maximum),
     })
     .where(eq(attempt.id, row.id));
+  if (standsIn !== null) await declareStandIn(db, row, standsIn);
   await note(db, {
     actorId,
     action: "handed in",

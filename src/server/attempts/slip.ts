@@ -8,7 +8,7 @@ import { config } from "../config";
 import { notFound } from "../problems";
 import { versionContent } from "../quiz-versions";
 import type { Viewer } from "../viewer";
-import { openAttempt } from "./access";
+import { allowanceOf, openAttempt, windowOf } from "./access";
 import { takeBackRuling } from "./take-back";
 
 export interface SlipView {
@@ -53,8 +53,8 @@ export async function slipOf(viewer: Viewer, attemptId: string): Promise<SlipVie
   if (!newest) throw notFound();
   const { reveal } = (await versionContent(attempt.versionId)).rules;
   const mayTakeBack = attempt.personId === viewer.id && (await takeBackRuling(opened)).may;
-  const ends = [attempt.deadline, opened.allowance?.due ?? quiz.due].flatMap((date) =>
-    date ? [date.getTime()] : [],
+  const ends = [instantOf(attempt.deadline), windowOf(quiz, allowanceOf(opened.allowance)).due].filter(
+    (end) => end !== null,
   );
   const window = { due: instantOf(quiz.due), closes: instantOf(quiz.closes) };
   return {

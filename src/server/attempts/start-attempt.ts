@@ -6,7 +6,7 @@ import { rulingOnStart } from "@/core/attempt/start-rules";
 import { stored } from "@/core/numbers/exact";
 import { START_ALLOWANCE } from "@/core/time/instants";
 import { database } from "@/data/database";
-import { attempt, quizVersion } from "@/data/schema";
+import { attempt } from "@/data/schema";
 import { instantOf, iso, now } from "../clock";
 import { config } from "../config";
 import { Problem } from "../problems";
@@ -43,15 +43,11 @@ export async function startAttempt(viewer: Viewer, quizId: string): Promise<{ at
     await settle(overdue.id);
     attempts = await attemptsOf(row.id, viewer.id);
   }
-  const [version] = await database()
-    .select({ id: quizVersion.id })
-    .from(quizVersion)
-    .where(and(eq(quizVersion.quizId, row.id), eq(quizVersion.number, row.currentVersion)));
-  if (!version) throw new Error(`Quiz ${row.id} has no version ${row.currentVersion}.`);
-  const content = await versionContent(version.id);
+  const content = await versionContent(opened.versionId);
   const { rules } = content;
   const at = now();
   const ruling = rulingOnStart({
+    assigned: opened.assigned,
     first: await prerequisiteOf(row, viewer.id),
     waitBetween: rules.waitBetween,
     lastHandIn: instantOf(attempts[0]?.handedInAt ?? null),
@@ -81,7 +77,7 @@ export async function startAttempt(viewer: Viewer, quizId: string): Promise<{ at
       .insert(attempt)
       .values({
         quizId: row.id,
-        versionId: version.id,
+        versionId: opened.versionId,
         personId: viewer.id,
         number: ruling.number,
         seed,

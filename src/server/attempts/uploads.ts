@@ -1,10 +1,11 @@
 import { and, asc, count, eq, inArray } from "drizzle-orm";
 import { validate as isUuid } from "uuid";
 import * as yup from "yup";
+import { slotStateOn } from "@/core/attempt/order";
 import type { PresentedQuestion } from "@/core/kinds/answering";
 import { allowsInWords, type FileKind, sizeInWords, type UploadedFile } from "@/core/kinds/upload/answer";
 import { counted } from "@/core/time/words";
-import { database } from "@/data/database";
+import { database, type Queryable } from "@/data/database";
 import { upload, uploadPiece } from "@/data/schema";
 import { now as serverNow } from "../clock";
 import { inputOf } from "../input";
@@ -13,6 +14,7 @@ import { savePlanOf } from "../quiz-versions";
 import type { Viewer } from "../viewer";
 import { openAttempt } from "./access";
 import { isAllowed, typeByContent } from "./file-kinds";
+import { writtenIsShown } from "./revealed";
 import { lockRunning } from "./running";
 
 /** The largest piece of a file in one request. */
@@ -51,6 +53,16 @@ function rulesFor(question: PresentedQuestion | undefined): FileRules | null {
     : null;
 }
 
+/** The pieces of a file, put together. */
+async function wholeFile(db: Queryable, fileId: string): Promise<Buffer> {
+  const pieces = await db
+    .select({ bytes: uploadPiece.bytes })
+    .from(uploadPiece)
+    .where(eq(uploadPiece.uploadId, fileId))
+    .orderBy(asc(uploadPiece.at));
+  return Buffer.concat(pieces.map(({ bytes }) => bytes));
+}
+
 /** How much of a file is here; done once its content was looked at and taken. */
 export interface Received {
   readonly received: number;
@@ -86,10 +98,8 @@ export async function receivePiece(
   const outcome = await database().transaction(async (tx): Promise<Received | Problem> => {
     const row = await lockRunning(tx, attemptId);
     const page = plan.pageOf[given.slot - 1] ?? 0;
-    const isOpen =
-      !row.told.includes(given.slot) &&
-      (plan.rule === "free" || (plan.rule === "one-way" ? page === row.page : page <= row.page));
-    if (!isOpen) throw new Problem(409, "closed", `Question ${given.slot} is not open.`);
+    const state = slotStateOn(plan.rule, page, row.page, row.told.includes(given.slot));
+    if (state !== "open") throw new Problem(409, "closed", `Question ${given.slot} is not open.`);
     const [known] = await tx.select().from(upload).where(eq(upload.id, fileId)).for("update");
     if (known && (known.attemptId !== attemptId || known.slot !== given.slot || known.size !== given.size)) {
       throw notFound();
@@ -115,12 +125,7 @@ export async function receivePiece(
       await tx.update(upload).set({ received: now }).where(eq(upload.id, fileId));
       return { received: now, done: false, type: null };
     }
-    const pieces = await tx
-      .select({ bytes: uploadPiece.bytes })
-      .from(uploadPiece)
-      .where(eq(uploadPiece.uploadId, fileId))
-      .orderBy(asc(uploadPiece.at));
-    const type = await typeByContent(Buffer.concat(pieces.map((piece) => piece.bytes)));
+    const type = await typeByContent(await wholeFile(tx, fileId));
     if (!isAllowed(type, rules.allows)) {
       await tx.delete(upload).where(eq(upload.id, fileId));
       return badInput(
@@ -172,19 +177,15 @@ export interface KeptFile {
   readonly bytes: Buffer;
 }
 
-/** A file of an attempt, for its student and the staff of the course. */
+/** A file of an attempt, for its student as far as what was written is shown, and for the staff of the course. */
 export async function fileOf(viewer: Viewer, attemptId: string, fileId: string): Promise<KeptFile> {
   if (!isUuid(fileId)) throw notFound();
-  await openAttempt(viewer, attemptId, { staff: true });
+  const opened = await openAttempt(viewer, attemptId, { staff: true });
+  if (!(await writtenIsShown(viewer, opened))) throw notFound();
   const [row] = await database()
     .select()
     .from(upload)
     .where(and(eq(upload.id, fileId), eq(upload.attemptId, attemptId)));
   if (!row?.completedAt || row.type === null) throw notFound();
-  const pieces = await database()
-    .select({ bytes: uploadPiece.bytes })
-    .from(uploadPiece)
-    .where(eq(uploadPiece.uploadId, fileId))
-    .orderBy(asc(uploadPiece.at));
-  return { name: row.name, type: row.type, bytes: Buffer.concat(pieces.map((piece) => piece.bytes)) };
+  return { name: row.name, type: row.type, bytes: await wholeFile(database(), fileId) };
 }

@@ -7,12 +7,13 @@ import { answer, answerCheck, type attempt } from "@/data/schema";
 
 type AttemptRow = typeof attempt.$inferSelect;
 
+/** What stands on the server for an attempt, with the answers as they are kept. */
+export interface KeptWork extends AttemptWork {
+  readonly kept: readonly (typeof answer.$inferSelect)[];
+}
+
 /** What stands on the server for an attempt: its answers, and what was checked, in order. Two queries, or one. */
-export async function workOf(
-  db: Queryable,
-  attemptId: string,
-  quiz: QuizFile,
-): Promise<AttemptWork & { readonly kept: readonly (typeof answer.$inferSelect)[] }> {
+export async function workOf(db: Queryable, attemptId: string, quiz: QuizFile): Promise<KeptWork> {
   const kept = await db.select().from(answer).where(eq(answer.attemptId, attemptId));
   const checked = quiz.rules.tries
     ? await db

@@ -1,8 +1,9 @@
 import { and, desc, eq, gt } from "drizzle-orm";
 import { validate as isUuid } from "uuid";
+import { NOTICE_KINDS, type NoticeKind } from "@/core/notices/kinds";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
-import { person, session } from "@/data/schema";
+import { enrolment, person, session } from "@/data/schema";
 import { now } from "../clock";
 import { notFound } from "../problems";
 import type { Viewer } from "../viewer";
@@ -13,6 +14,8 @@ export interface ProfileView {
   readonly email: string;
   /** The secret part of the calendar's address; null: it has none yet. */
   readonly calendarKey: string | null;
+  /** The kinds of notices that concern this person, each with whether it also comes by mail. */
+  readonly notices: readonly { readonly kind: NoticeKind; readonly byMail: boolean }[];
   /** Newest first. */
   readonly sessions: readonly {
     readonly id: string;
@@ -25,19 +28,26 @@ export interface ProfileView {
 
 /** What a person can see and change about themselves. */
 export async function profileOf(viewer: Viewer, token: string | null): Promise<ProfileView> {
-  const [[self], sessions] = await Promise.all([
+  const [[self], sessions, roles] = await Promise.all([
     database().select().from(person).where(eq(person.id, viewer.id)),
     database()
       .select()
       .from(session)
       .where(and(eq(session.userId, viewer.id), gt(session.expiresAt, new Date(now()))))
       .orderBy(desc(session.createdAt)),
+    database()
+      .selectDistinct({ role: enrolment.role })
+      .from(enrolment)
+      .where(eq(enrolment.personId, viewer.id)),
   ]);
   if (!self) throw notFound();
   return {
     name: self.name,
     email: self.email,
     calendarKey: self.calendarKey,
+    notices: NOTICE_KINDS.filter((kind) =>
+      roles.some(({ role }) => (kind === "asked") === (role !== "student")),
+    ).map((kind) => ({ kind, byMail: !self.mailOff.includes(kind) })),
     sessions: sessions.map((each) => ({
       id: each.id,
       here: each.token === token,

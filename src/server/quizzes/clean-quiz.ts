@@ -1,7 +1,5 @@
 import type { QuizFile } from "@/core/quiz/quiz-file";
-import { cleanText } from "../rich-text";
-
-const RICH_FIELDS = new Set(["text", "worked", "readMore", "feedback", "brief", "reference", "material"]);
+import { cleanText, RICH_FIELDS } from "../rich-text";
 
 function cleaned(value: unknown, field: string): unknown {
   if (typeof value === "string") return RICH_FIELDS.has(field) ? cleanText(value) : value;

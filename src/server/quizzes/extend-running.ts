@@ -2,12 +2,15 @@ import { and, eq, gt, isNotNull, isNull } from "drizzle-orm";
 import { validate as isUuid } from "uuid";
 import * as yup from "yup";
 import { MINUTE } from "@/core/time/instants";
+import { counted, dayAndTime } from "@/core/time/words";
 import { database } from "@/data/database";
 import { attempt } from "@/data/schema";
 import { iso, now } from "../clock";
+import { config } from "../config";
 import { tellDesks } from "../events";
 import { inputOf } from "../input";
-import { badInput, Problem } from "../problems";
+import { tell } from "../notices/tell";
+import { badInput, instructorOnly } from "../problems";
 import { note } from "../record";
 import type { Viewer } from "../viewer";
 import { openQuiz } from "./open-quiz";
@@ -43,9 +46,7 @@ export async function extendRunning(
 ): Promise<{ readonly extended: number }> {
   const { minutes, reason, attemptId } = inputOf(body, input);
   const { role, quiz } = await openQuiz(viewer, quizId);
-  if (role !== "instructor") {
-    throw new Problem(403, "instructor-only", "Only the instructor of this course can give more time.");
-  }
+  instructorOnly(role, "give more time");
   return database().transaction(async (tx) => {
     const running = await tx
       .select()
@@ -78,6 +79,15 @@ export async function extendRunning(
         details: { from: iso(from), to: iso(to), reason },
       });
     }
+    await tell(
+      tx,
+      running.map(({ id, personId, deadline }) => ({
+        personId,
+        kind: "extended" as const,
+        text: `You have ${counted(minutes, "more minute", "more minutes")} in “${quiz.title}”: your time now ends ${dayAndTime((deadline?.getTime() ?? 0) + minutes * MINUTE, config.zone)}. ${reason}`,
+        path: `/attempts/${id}`,
+      })),
+    );
     await tellDesks(tx, quiz.id);
     return { extended: running.length };
   });

@@ -1,13 +1,14 @@
 import { and, asc, desc, eq, isNotNull, ne } from "drizzle-orm";
 import { deadlineOf, timeAllowed } from "@/core/attempt/deadline";
-import { rulingOnStart, type StartRuling } from "@/core/attempt/start-rules";
+import { lockedWords, rulingOnStart, type StartRuling } from "@/core/attempt/start-rules";
 import type { Window } from "@/core/attempt/window";
 import { written } from "@/core/numbers/exact";
-import { questionCount, quizMaximum } from "@/core/quiz/quiz-file";
+import { questionCount, questionsByHand, quizMaximum } from "@/core/quiz/quiz-file";
 import { differingRules, type RuleSentence, type RuleTerms, ruleSentences } from "@/core/quiz/sentences";
+import { toldOtherwise } from "@/core/quiz/told-numbers";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
-import { attempt, quiz, quizVersion } from "@/data/schema";
+import { attempt, quiz } from "@/data/schema";
 import { isOverdue, settle } from "../attempts/settle";
 import { instantOf, now } from "../clock";
 import { config } from "../config";
@@ -15,6 +16,8 @@ import { versionContent } from "../quiz-versions";
 import { prerequisiteOf } from "../quizzes/first-quiz";
 import { openQuiz } from "../quizzes/open-quiz";
 import type { Viewer } from "../viewer";
+import { totalOf } from "./lines";
+import { quizOfPerson } from "./quizzes-of";
 
 export interface BriefView {
   readonly quizId: string;
@@ -39,7 +42,13 @@ export interface BriefView {
     readonly id: string;
     readonly number: number;
     readonly handedInAt: Instant;
+    /** The mark as it may be shown, or when it will be. */
+    readonly mark: string;
   }[];
+  /** What has to be done first: which quiz, and what of it is still missing; null: nothing is asked. */
+  readonly first: { readonly quizId: string; readonly title: string; readonly missing: string | null } | null;
+  /** For staff: where the instructor's text names another number than the settings. */
+  readonly remarks: readonly string[];
 }
 
 /** The quiz of a course that a person handed in last, other than this one. */
@@ -68,30 +77,32 @@ async function differing(terms: RuleTerms, last: { readonly title: string; reado
 
 /** Everything that is said before a clock starts. Reading it starts nothing. */
 export async function briefOf(viewer: Viewer, quizId: string): Promise<BriefView> {
-  const { quiz: set, course, role, allowance, window, instructor } = await openQuiz(viewer, quizId);
+  const opened = await openQuiz(viewer, quizId);
+  const { quiz: set, course, role, allowance, window, instructor, assigned } = opened;
   const readAttempts = () =>
     database()
       .select()
       .from(attempt)
       .where(and(eq(attempt.quizId, set.id), eq(attempt.personId, viewer.id)))
       .orderBy(asc(attempt.number));
-  const [version, firstRead, last] = await Promise.all([
-    database()
-      .select({ id: quizVersion.id })
-      .from(quizVersion)
-      .where(and(eq(quizVersion.quizId, set.id), eq(quizVersion.number, set.currentVersion))),
+  const [firstRead, last, first] = await Promise.all([
     readAttempts(),
     lastTaken(viewer, course.id, set.id),
+    prerequisiteOf(set, viewer.id),
   ]);
   let attempts = firstRead;
   for (const overdue of attempts.filter((each) => isOverdue(each, now()))) {
     await settle(overdue.id);
     attempts = await readAttempts();
   }
-  const content = await versionContent(version[0]?.id ?? "");
+  const content = await versionContent(opened.versionId);
   const { rules } = content;
   const at = now();
-  const first = await prerequisiteOf(set, viewer.id);
+  const item = quizOfPerson(
+    { ...opened, allowance: opened.granted },
+    attempts,
+    first ? lockedWords(first) : null,
+  );
   const allowed = rules.attempts === undefined ? null : rules.attempts + allowance.extraAttempts;
   const terms: RuleTerms = {
     rules,
@@ -104,6 +115,7 @@ export async function briefOf(viewer: Viewer, quizId: string): Promise<BriefView
     zone: config.zone,
     first,
     reference: content.reference !== undefined,
+    byHand: questionsByHand(content),
   };
   return {
     quizId: set.id,
@@ -116,6 +128,7 @@ export async function briefOf(viewer: Viewer, quizId: string): Promise<BriefView
     rules: ruleSentences(terms),
     differs: last ? await differing(terms, last) : null,
     ruling: rulingOnStart({
+      assigned,
       first,
       waitBetween: rules.waitBetween,
       lastHandIn: instantOf(attempts.at(-1)?.handedInAt ?? null),
@@ -137,8 +150,23 @@ export async function briefOf(viewer: Viewer, quizId: string): Promise<BriefView
     }),
     allowedTime: timeAllowed(rules.timeLimit ?? null, allowance),
     allowed,
-    pastAttempts: attempts.flatMap((each) =>
-      each.handedInAt ? [{ id: each.id, number: each.number, handedInAt: each.handedInAt.getTime() }] : [],
-    ),
+    pastAttempts: attempts.flatMap((each) => {
+      if (!each.handedInAt) return [];
+      const total = totalOf(item, each);
+      const handedInAt = each.handedInAt.getTime();
+      return [{ id: each.id, number: each.number, handedInAt, mark: total.figure ?? total.words }];
+    }),
+    first:
+      first && set.firstQuizId !== null
+        ? { quizId: set.firstQuizId, title: first.title, missing: lockedWords(first) }
+        : null,
+    remarks:
+      role === "student" || content.brief === undefined
+        ? []
+        : toldOtherwise(content.brief, {
+            rules,
+            questions: terms.questions,
+            maximum: Number(terms.maximum),
+          }),
   };
 }

@@ -1,34 +1,45 @@
-import { and, asc, eq } from "drizzle-orm";
+import { and, asc, eq, sql } from "drizzle-orm";
 import { database } from "@/data/database";
 import { course, enrolment } from "@/data/schema";
+import { now } from "../clock";
 import { notFound } from "../problems";
 import type { Viewer } from "../viewer";
 import { type QuizOfPerson, quizzesOf } from "./quizzes-of";
 
 export type CourseOfPerson = typeof course.$inferSelect & {
   readonly role: "student" | "assistant" | "instructor";
+  /** When its page was last opened by this person; null: never. */
+  readonly visitedAt: Date | null;
 };
 
-/** The courses in which a person is enrolled, by their code. */
+/** The courses in which a person is enrolled: those that were opened last first, the others by their code. */
 export async function coursesOf(viewer: Viewer): Promise<CourseOfPerson[]> {
   const rows = await database()
-    .select({ course, role: enrolment.role })
+    .select({ course, role: enrolment.role, visitedAt: enrolment.visitedAt })
     .from(enrolment)
     .innerJoin(course, eq(course.id, enrolment.courseId))
     .where(eq(enrolment.personId, viewer.id))
-    .orderBy(asc(course.code));
-  return rows.map((row) => ({ ...row.course, role: row.role }));
+    .orderBy(sql`${enrolment.visitedAt} desc nulls last`, asc(course.code));
+  return rows.map((row) => ({ ...row.course, role: row.role, visitedAt: row.visitedAt }));
 }
 
 /** A course by its address, if this person is enrolled in it; else "not found". */
 export async function courseOf(viewer: Viewer, slug: string): Promise<CourseOfPerson> {
   const [row] = await database()
-    .select({ course, role: enrolment.role })
+    .select({ course, role: enrolment.role, visitedAt: enrolment.visitedAt })
     .from(course)
     .innerJoin(enrolment, and(eq(enrolment.courseId, course.id), eq(enrolment.personId, viewer.id)))
     .where(eq(course.slug, slug));
   if (!row) throw notFound();
-  return { ...row.course, role: row.role };
+  return { ...row.course, role: row.role, visitedAt: row.visitedAt };
+}
+
+/** Remembers that a course was opened, so that it stands first where one chooses among many. */
+async function noteVisit(viewer: Viewer, courseId: string): Promise<void> {
+  await database()
+    .update(enrolment)
+    .set({ visitedAt: new Date(now()) })
+    .where(and(eq(enrolment.personId, viewer.id), eq(enrolment.courseId, courseId)));
 }
 
 export interface CoursePage {
@@ -45,7 +56,8 @@ const byDue = (a: QuizOfPerson, b: QuizOfPerson) =>
 /** All quizzes of a course, with how each stands for this person. */
 export async function coursePage(viewer: Viewer, slug: string): Promise<CoursePage> {
   const found = await courseOf(viewer, slug);
-  const items = (await quizzesOf(viewer, found.id)).sort(byDue);
+  const [quizzes] = await Promise.all([quizzesOf(viewer, found.id), noteVisit(viewer, found.id)]);
+  const items = quizzes.sort(byDue);
   const isToDo = (item: QuizOfPerson) =>
     ["running", "ready", "locked", "not-open-yet"].includes(item.standing.state);
   return {

@@ -1,4 +1,4 @@
-import { and, asc, eq, inArray, max, sql } from "drizzle-orm";
+import { and, asc, eq, inArray, sql } from "drizzle-orm";
 import type { Allowance } from "@/core/attempt/deadline";
 import { type QuizStanding, quizStanding } from "@/core/attempt/quiz-state";
 import { lockedWords } from "@/core/attempt/start-rules";
@@ -10,7 +10,9 @@ import { allowanceOf, windowOf } from "../attempts/access";
 import { isOverdue, settle } from "../attempts/settle";
 import { instantOf, now } from "../clock";
 import { config } from "../config";
+import { isAssignedTo } from "../quizzes/assigned";
 import { prerequisiteFrom } from "../quizzes/first-quiz";
+import { type GroupEnds, groupEnds, groupInstants } from "../quizzes/group-ends";
 import type { Viewer } from "../viewer";
 
 type AttemptRow = typeof attempt.$inferSelect;
@@ -29,25 +31,6 @@ export interface QuizOfPerson {
   readonly standing: QuizStanding;
 }
 
-/** When the last of the group can still write: the latest due, closing and running deadline over all allowances. */
-export const groupEnds = {
-  groupDue: sql<
-    string | null
-  >`greatest(${quiz.due}, (select ${max(allowance.due)} from ${allowance} where ${allowance.quizId} = ${quiz.id}))`,
-  groupCloses: sql<
-    string | null
-  >`greatest(${quiz.closes}, (select ${max(allowance.closes)} from ${allowance} where ${allowance.quizId} = ${quiz.id}))`,
-  groupStillWritesUntil: sql<
-    string | null
-  >`(select max(running.deadline) from attempt running where running.quiz_id = ${quiz.id} and running.handed_in_at is null)`,
-};
-
-export interface GroupEnds {
-  readonly groupDue: string | null;
-  readonly groupCloses: string | null;
-  readonly groupStillWritesUntil: string | null;
-}
-
 /** What of a handed-in attempt its student may see now. */
 export function revelationsOf(
   row: AttemptRow,
@@ -55,13 +38,10 @@ export function revelationsOf(
   ends: GroupEnds,
   attemptsLeft: boolean,
 ): Revelations {
-  const at = (text: string | null) => (text === null ? null : new Date(text).getTime());
   return revealNow(facts.reveal, {
     now: now(),
     handedInAt: instantOf(row.handedInAt) ?? now(),
-    groupDue: at(ends.groupDue),
-    groupCloses: at(ends.groupCloses),
-    groupStillWritesUntil: at(ends.groupStillWritesUntil),
+    ...groupInstants(ends),
     returnedAt: instantOf(row.returnedAt),
     attemptsLeft,
     zone: config.zone,
@@ -107,6 +87,7 @@ export async function quizzesOf(
       role: enrolment.role,
       facts: quizVersion.facts,
       allowance,
+      assigned: isAssignedTo(viewer.id),
       instructor: sql<string>`(select name from person where id = ${quiz.instructorId})`,
       ...groupEnds,
     })
@@ -120,35 +101,49 @@ export async function quizzesOf(
     viewer.id,
     rows.map((row) => row.quiz.id),
   );
-  return rows.map((row) => {
-    const own = allowanceOf(row.allowance);
-    const window = windowOf(row.quiz, own);
-    const mine = attempts.filter((each) => each.quizId === row.quiz.id);
-    const allowed = row.facts.attempts === null ? null : row.facts.attempts + own.extraAttempts;
-    const standing = quizStanding({
+  return rows.map((row) => quizOfPerson(row, attempts, lockedBy(row.quiz, rows, attempts)));
+}
+
+/** What is read of a quiz to say how it stands for a person. */
+interface QuizRead
+  extends GroupEnds,
+    Pick<QuizOfPerson, "quiz" | "course" | "role" | "facts" | "instructor"> {
+  readonly allowance: typeof allowance.$inferSelect | null;
+  readonly assigned: boolean;
+}
+
+/** A quiz as it stands for one person, from what was read of it and of their attempts. */
+export function quizOfPerson(
+  { allowance: granted, assigned, groupDue, groupCloses, groupStillWritesUntil, ...read }: QuizRead,
+  attempts: readonly AttemptRow[],
+  locked: string | null,
+): QuizOfPerson & { ends: GroupEnds } {
+  const own = allowanceOf(granted);
+  const window = windowOf(read.quiz, own);
+  const mine = attempts.filter((each) => each.quizId === read.quiz.id);
+  const { quiz: set, course: of, role, facts, instructor } = read;
+  return {
+    quiz: set,
+    course: of,
+    role,
+    facts,
+    instructor,
+    allowance: own,
+    window,
+    attempts: mine,
+    standing: quizStanding({
       window,
       now: now(),
-      allowed,
+      allowed: facts.attempts === null ? null : facts.attempts + own.extraAttempts,
       attempts: mine.map((each) => ({
         number: each.number,
         handedInAt: instantOf(each.handedInAt),
         returnedAt: instantOf(each.returnedAt),
         awaiting: Number(each.awaited ?? 0) > 0,
       })),
-      locked: lockedBy(row.quiz, rows, attempts),
-    });
-    const { groupDue, groupCloses, groupStillWritesUntil } = row;
-    return {
-      quiz: row.quiz,
-      course: row.course,
-      role: row.role,
-      facts: row.facts,
-      instructor: row.instructor,
-      allowance: own,
-      window,
-      attempts: mine,
-      standing,
-      ends: { groupDue, groupCloses, groupStillWritesUntil },
-    };
-  });
+      locked,
+      assigned,
+    }),
+    ends: { groupDue, groupCloses, groupStillWritesUntil },
+  };
 }

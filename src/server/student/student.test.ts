@@ -33,7 +33,7 @@ const moveClock = (later: number) => vi.useFakeTimers({ toFake: ["Date"], now: D
 describe("Today", () => {
   test("shows each quiz in one plain state, with what runs out first at the top and practice after what counts", async () => {
     const { bands, running } = await todayOf(noor);
-    expect(running).toEqual([]);
+    expect(running.map((item) => item.quiz.title)).toEqual(["Species list, at leisure"]);
     const states = Object.fromEntries(bands.map((item) => [item.quiz.title, item.standing.words]));
     expect(states).toMatchObject({
       "Tides and clearances": "ready",
@@ -43,6 +43,11 @@ describe("Today", () => {
       "Foraging ranges": expect.stringMatching(/^opens in /),
       "Flour and enzymes": "returned",
       "Sampling pollinators": "marked",
+      "Species list, at leisure": "attempt 1 running",
+      "Letters to a beekeeper": "handed in, waiting for marking, no attempts left",
+      "Oven and steam": "closed without an attempt",
+      "Chartroom sitting, part two": "locked: hand in “Chartroom sitting, part one” first",
+      "Compass and variation, second sitting": "not assigned to you",
     });
     const titles = bands.map((item) => item.quiz.title);
     expect(titles.indexOf("Flower shapes")).toBeLessThan(titles.indexOf("Tides and clearances"));
@@ -79,9 +84,13 @@ describe("Today", () => {
     const { returned, notices } = await todayOf(noor);
     expect(returned.map((work) => `${work.title}: ${work.figure}`)).toEqual([
       "Flour and enzymes: 16 / 20",
+      "Letters to a beekeeper: 6 + ? / 12",
+      "Field camp review: 16.45 / 33",
       "Compass and variation: 10 / 20",
-      "Compass and variation: 18.5 / 20",
     ]);
+    expect(returned[1]?.waiting).toBe(
+      "5 marks are still with your instructor. Your mark will be between 6 and 11.",
+    );
     expect(returned[0]?.firstWords).toMatch(/^Clear on amylase\./);
     expect(JSON.stringify(returned)).not.toContain("Sampling");
     expect(notices.map((each) => each.author)).toEqual(["Dr Adaeze Okafor", "Captain Ines Marsh"]);
@@ -134,10 +143,13 @@ describe("the brief", () => {
     expect(brief.ruling).toEqual({ may: "start", number: 1 });
     expect(Number(brief.endsIfStarted) - brief.now).toBe(20 * MINUTE);
     const [count] =
-      await sql`select count(*)::int as count from attempt where person_id = ${noor.id} and handed_in_at is null`;
+      await sql`select count(*)::int as count from attempt where person_id = ${noor.id} and quiz_id = ${brief.quizId}`;
     expect(count?.count).toBe(0);
     const compass = await briefOf(noor, await quizNamed("Compass and variation"));
-    expect(compass.pastAttempts.map((past) => past.number)).toEqual([1, 2]);
+    expect(compass.pastAttempts.map((past) => [past.number, past.mark])).toEqual([
+      [1, "10 / 20"],
+      [2, "18.5 / 20"],
+    ]);
     expect(compass.ruling).toMatchObject({ may: "not", refusal: { rule: "closed" } });
   });
 
@@ -192,12 +204,25 @@ describe("the gradebook", () => {
     ]);
 
     const pollinators = await gradebookOf(noor, "pol-101");
-    const sampling = pollinators.categories[0]?.rows.find((row) => row.title === "Sampling pollinators");
-    expect(sampling).toMatchObject({
+    const of = (title: string) => pollinators.categories[0]?.rows.find((row) => row.title === title);
+    expect(of("Letters to a beekeeper")).toMatchObject({
+      attempts: [{ figure: "6 + ?" }],
+      mark: { figure: "6 + ?", onScale: null },
+      why: "5 marks awaiting marking: ends between 6 and 11.",
+    });
+    expect(of("Field camp review")).toMatchObject({
+      mark: { figure: "16.45" },
+      why: "Your only attempt. It was handed in 1 day late: 10 % of the marks lost.",
+    });
+    expect(of("Field camp review")?.making[0]).toBe(
+      "Attempt 1: 19.75 / 33; 1 day late: 10 % of the marks lost: 16.45 / 33.",
+    );
+    expect(of("Sampling pollinators")).toMatchObject({
       mark: null,
       why: "Handed in. Marks are shown when your instructor returns it.",
     });
-    expect(pollinators.standing).toMatchObject({ markedSoFar: null, range: null });
+    // What is hidden is in no figure: 16.45 of 33 and 6 of the 7 marked ones.
+    expect(pollinators.standing).toMatchObject({ markedSoFar: "56.13 %", range: "49.89 – 61 %" });
   });
 
   test("the worked example of the rules appears with exactly its figures", async () => {
@@ -237,7 +262,12 @@ describe("the gradebook", () => {
     await marked(await category("Written", 60, 0, 1), "Essay", 50, 41, 0, 0);
 
     const book = await gradebookOf(noor, "worked");
-    expect(book.standing).toEqual({ markedSoFar: "82.77 %", range: "80.53 – 83.2 %", stillToCome: "0 %" });
+    expect(book.standing).toEqual({
+      markedSoFar: "82.77 %",
+      range: "80.53 – 83.2 %",
+      stillToCome: "0 %",
+      onScale: null,
+    });
     const rows = book.categories[0]?.rows ?? [];
     expect(rows.map((row) => [row.title, row.dropped])).toEqual([
       ["First", false],
@@ -297,7 +327,7 @@ describe("the gradebook", () => {
     await set(20, false, "question 4 was faulty");
     expect(await compass()).toMatchObject({
       mark: { figure: "20" },
-      why: "Set by your instructor: “question 4 was faulty” The quiz itself gave 18.5.",
+      why: "Set by your instructor: “question 4 was faulty” The work itself gave 18.5.",
       attempts: [{ figure: "10" }, { figure: "18.5" }],
     });
     moveClock(DAY);

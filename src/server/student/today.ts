@@ -6,9 +6,10 @@ import { DAY } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { course, enrolment, notice, person } from "@/data/schema";
 import { instantOf, now } from "../clock";
+import type { GroupEnds } from "../quizzes/group-ends";
 import type { Viewer } from "../viewer";
-import { totalOf } from "./lines";
-import { type QuizOfPerson, quizzesOf } from "./quizzes-of";
+import { attemptsRemain, countingOf, totalOf } from "./lines";
+import { type QuizOfPerson, quizzesOf, revelationsOf } from "./quizzes-of";
 
 export interface ReturnedWork {
   readonly attemptId: string;
@@ -57,6 +58,7 @@ const RANK = {
   marked: 3,
   returned: 3,
   locked: 2,
+  "not-assigned": 4,
   "not-open-yet": 2,
   "no-attempts-left": 4,
   closed: 4,
@@ -67,6 +69,12 @@ function bandOrder(a: QuizOfPerson, b: QuizOfPerson): number {
   const end = (item: QuizOfPerson) => item.window.due ?? item.window.closes ?? Number.POSITIVE_INFINITY;
   return rank(a) - rank(b) || end(a) - end(b) || a.quiz.title.localeCompare(b.quiz.title);
 }
+
+/** Whether the instructor's words on an attempt may be read now. */
+const workedShown = (
+  item: QuizOfPerson & { readonly ends: GroupEnds },
+  row: QuizOfPerson["attempts"][number],
+): boolean => revelationsOf(row, item.facts, item.ends, attemptsRemain(item)).worked.visible;
 
 /** The student's first page, over all courses: three queries. */
 export async function todayOf(viewer: Viewer): Promise<TodayView> {
@@ -84,8 +92,9 @@ export async function todayOf(viewer: Viewer): Promise<TodayView> {
           course: item.course.title,
           at: shownAt,
           figure: total.figure,
-          firstWords: row.feedback ? firstWords(plainText(row.feedback), 110) : null,
-          waiting: rangeWords({ earned: row.earned ?? "0", awaited: row.awaited ?? "0" }),
+          firstWords:
+            row.feedback && workedShown(item, row) ? firstWords(plainText(row.feedback), 110) : null,
+          waiting: rangeWords(countingOf(item, row)),
         },
       ];
     }),

@@ -9,7 +9,16 @@ import type { DeclarationAnswer, PresentedDeclaration } from "./answer";
 /** A statement to confirm, or a choice, without right or wrong: worth no marks. */
 export interface Declaration extends QuestionCommon {
   readonly kind: "declaration";
-  readonly options: readonly (OptionContent & { readonly id: string })[];
+  readonly options: readonly Statement[];
+}
+
+interface Statement extends OptionContent {
+  readonly id: string;
+  /**
+   * Where the gradebook lets this quiz stand in for other work: true, whoever chooses this has it stand in; false, has it
+   * not.
+   */
+  readonly standsIn?: boolean | undefined;
 }
 
 export const declarationMarking: MarkingKind<Declaration, PresentedDeclaration, DeclarationAnswer> = {
@@ -19,7 +28,7 @@ export const declarationMarking: MarkingKind<Declaration, PresentedDeclaration, 
       ...commonFields("declaration"),
       options: yup
         .array()
-        .of(exactObject({ id: identifier(), ...contentFields }))
+        .of(exactObject({ id: identifier(), ...contentFields, standsIn: yup.boolean().strict() }))
         .min(1, "must have at least one statement")
         .max(26)
         .required("is missing")
@@ -45,5 +54,7 @@ export const declarationMarking: MarkingKind<Declaration, PresentedDeclaration, 
     };
     return wholeWithCredit(ZERO, ZERO, line, chosen ? "full" : "empty");
   },
+  standsIn: (question, answer) =>
+    question.options.find((option) => option.id === answer?.choice)?.standsIn ?? null,
   rightAnswer: (question) => (question.options[0] ? { choice: question.options[0].id } : null),
 };

@@ -21,6 +21,7 @@ export interface Essay extends MarkedByHand {
 
 export const essayMarking: MarkingKind<Essay, PresentedEssay, EssayAnswer> = {
   name: "essay",
+  byHand: true,
   shape: shapeOf<Essay>(
     exactObject({ ...commonFields("essay"), ...byHandFields, words: wordRangeShape() }).test(
       "rubric",

@@ -11,6 +11,8 @@ export interface OptionContent {
   readonly formula?: string | undefined;
   /** The id of one of the quiz's pictures. */
   readonly picture?: string | undefined;
+  /** What the picture shows, in words: put beside it when an attempt is planned, never part of a question's file. */
+  readonly alt?: string | undefined;
   /** The formula as HTML: added by the server to what a student gets, never part of a quiz. */
   readonly drawn?: string | undefined;
 }
@@ -37,15 +39,28 @@ export const contentFields = {
 };
 
 /** What a student sees of a content, field by field. */
-export const presentContent = ({ text, formula, picture }: OptionContent): OptionContent => ({
+export const presentContent = ({ text, formula, picture, alt }: OptionContent): OptionContent => ({
   text,
   ...(formula === undefined ? {} : { formula }),
   ...(picture === undefined ? {} : { picture }),
+  ...(alt === undefined ? {} : { alt }),
 });
 
-/** A content in one line: its text, else its formula, else the name of its picture. */
-export const contentInWords = ({ text, formula, picture }: OptionContent): string =>
-  plainText(text) || formula || (picture ? `picture ${picture}` : "");
+/** A content in one line: its text, else its formula, else what its picture shows. */
+export const contentInWords = ({ text, formula, picture, alt }: OptionContent): string =>
+  plainText(text) || formula || alt || (picture ? "a picture" : "");
+
+/**
+ * A question of any kind, with what each picture shows beside the picture, wherever an option, a prompt or an item has
+ * one.
+ */
+export function withPictureWords<T>(shown: T, words: ReadonlyMap<string, string>): T {
+  if (Array.isArray(shown)) return shown.map((each) => withPictureWords(each, words)) as T;
+  if (typeof shown !== "object" || shown === null) return shown;
+  const inside = Object.entries(shown).map(([field, value]) => [field, withPictureWords(value, words)]);
+  const alt = "text" in shown && "picture" in shown ? words.get(String(shown.picture)) : undefined;
+  return Object.fromEntries(alt ? [...inside, ["alt", alt]] : inside);
+}
 
 export const optionFields = {
   id: identifier(),

@@ -28,6 +28,9 @@ const KIND_WORDS: { readonly [K in FileKind]: string } = {
   any: "any file",
 };
 
+/** Whether a file is called as pictures are that browsers draw; what it is, only its content tells. */
+export const isPictureName = (name: string): boolean => /\.(png|jpe?g|gif|webp|avif|bmp)$/i.test(name);
+
 /** "a picture or a PDF". */
 export const allowsInWords = (allows: readonly FileKind[]): string =>
   allows.map((kind) => KIND_WORDS[kind]).join(" or ");

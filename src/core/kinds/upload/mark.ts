@@ -35,6 +35,7 @@ const presentUpload = (question: Upload): PresentedUpload => ({
 
 export const uploadMarking: MarkingKind<Upload, PresentedUpload, UploadAnswer> = {
   name: "upload",
+  byHand: true,
   shape: shapeOf<Upload>(
     exactObject({
       ...commonFields("upload"),

@@ -1,12 +1,14 @@
 import { EditorContent, useEditor } from "@tiptap/react";
 import "katex/dist/katex.min.css";
 import { useEffect, useRef, useState } from "react";
+import { filePath } from "@/core/attempt/paths";
 import type { EssayAnswer, PresentedEssay } from "@/core/kinds/essay/answer";
 import { countWords, rangeInWords } from "@/core/text/words";
 import { counted } from "@/core/time/words";
 import type { AnswerProps } from "../answer-props";
 import { essayExtensions } from "./extensions";
 import { FormulaBox } from "./FormulaBox";
+import { cursorTo, putPicture } from "./put-picture";
 import { Toolbar } from "./Toolbar";
 
 /** Where a formula is being written: at the cursor, or in the place of one that is there. */
@@ -50,7 +52,12 @@ export function EssayView(props: AnswerProps<PresentedEssay, EssayAnswer>) {
         class: "reading essay min-h-64 px-4 py-3 text-[1.0625rem] leading-relaxed outline-none",
       },
       handlePaste: (_, event) => bring(event.clipboardData?.files),
-      handleDrop: (_, event) => bring(event.dataTransfer?.files),
+      handleDrop: (view, event, _, moved) => {
+        // What is only moved within the essay is no new picture.
+        if (moved || !bring(event.dataTransfer?.files)) return false;
+        cursorTo(view, { left: event.clientX, top: event.clientY });
+        return true;
+      },
     },
     onUpdate: ({ editor: each }) => {
       const rich = each.isEmpty ? "" : each.getHTML();
@@ -71,11 +78,11 @@ export function EssayView(props: AnswerProps<PresentedEssay, EssayAnswer>) {
     editor.setEditable(!closed, false);
   }, [editor, closed]);
 
-  // Pictures that have arrived are put in where the cursor is, or was.
+  // Pictures that have arrived are put in behind the cursor.
   useEffect(() => {
     for (const file of files.filter(({ state }) => state === "arrived")) {
-      const src = `/api/attempts/${attemptId}/files/${file.id}`;
-      editor.chain().setImage({ src, alt: file.name }).run();
+      const src = filePath(attemptId, file.id);
+      putPicture(editor, { src, alt: file.name });
       current.current.onFileDone(file.id);
     }
     for (const file of files.filter(({ state }) => state === "refused")) {

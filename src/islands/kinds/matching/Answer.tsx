@@ -1,11 +1,11 @@
 import type { MatchingAnswer, PresentedMatching } from "@/core/kinds/matching/answer";
+import { contentInWords } from "@/core/kinds/picks/options";
 import type { AnswerProps } from "../answer-props";
-import { Content, useContentWords } from "../pictures";
+import { Content } from "../pictures";
 
 /** A target for each prompt, chosen from a list: the same by mouse, touch and keyboard. */
 export function MatchingView(props: AnswerProps<PresentedMatching, MatchingAnswer>) {
   const { slot, question, answer, onChoose } = props;
-  const words = useContentWords();
   const pairs = answer?.pairs ?? {};
   const match = (prompt: string, target: string) => {
     const others = Object.entries(pairs).filter(([each]) => each !== prompt);
@@ -33,7 +33,7 @@ export function MatchingView(props: AnswerProps<PresentedMatching, MatchingAnswe
               <option value="">not matched</option>
               {question.targets.map((target) => (
                 <option key={target.id} value={target.id} disabled={usedBy(target.id, prompt.id)}>
-                  {words(target)}
+                  {contentInWords(target)}
                   {usedBy(target.id, prompt.id) ? " (used)" : ""}
                 </option>
               ))}

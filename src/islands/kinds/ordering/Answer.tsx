@@ -16,14 +16,13 @@ import {
 import { ArrowDown, ArrowUp, GripVertical } from "lucide-react";
 import { useState } from "react";
 import type { OrderingAnswer, PresentedOrdering } from "@/core/kinds/ordering/answer";
-import type { PresentedOption } from "@/core/kinds/picks/options";
+import { contentInWords, type PresentedOption } from "@/core/kinds/picks/options";
 import type { AnswerProps } from "../answer-props";
-import { Content, useContentWords } from "../pictures";
+import { Content } from "../pictures";
 
 /** Items to put in order: dragged, or moved up and down by buttons, which are as quick by keyboard. */
 export function OrderingView(props: AnswerProps<PresentedOrdering, OrderingAnswer>) {
   const { slot, question, answer, onChoose } = props;
-  const inWords = useContentWords();
   const [said, setSaid] = useState("");
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
@@ -35,7 +34,7 @@ export function OrderingView(props: AnswerProps<PresentedOrdering, OrderingAnswe
     const item = items[from];
     if (!item || to < 0 || to >= items.length || from === to) return;
     onChoose({ order: arrayMove([...order], from, to) });
-    setSaid(`${inWords(item)}: now ${to + 1} of ${items.length}`);
+    setSaid(`${contentInWords(item)}: now ${to + 1} of ${items.length}`);
   };
   return (
     <>
@@ -89,7 +88,7 @@ function Item({ item, place, count, onMove }: ItemProps) {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, isDragging } = useSortable({
     id: item.id,
   });
-  const words = useContentWords()(item);
+  const words = contentInWords(item);
   return (
     <li
       ref={setNodeRef}

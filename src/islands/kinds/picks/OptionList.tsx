@@ -1,6 +1,6 @@
-import type { PresentedOption } from "@/core/kinds/picks/options";
+import { contentInWords, type PresentedOption } from "@/core/kinds/picks/options";
 import { plainText } from "@/core/kinds/text";
-import { Content, useContentWords } from "../pictures";
+import { Content } from "../pictures";
 
 /** Drawn formulas say nothing as a name: then it is their source. Undefined: what is on the screen says it. */
 const formulaName = ({ text, formula }: PresentedOption): string | undefined =>
@@ -35,7 +35,6 @@ export function OptionList({
   onRuleOut,
   onClear,
 }: OptionListProps) {
-  const words = useContentWords();
   return (
     <>
       {/* biome-ignore lint/a11y/useAriaPropsSupportedByRole: both roles take a label; the checker does not see which they are */}
@@ -77,7 +76,7 @@ export function OptionList({
                   type="button"
                   data-rule-out={i + 1}
                   onClick={() => onRuleOut(option.id)}
-                  aria-label={`${isOut ? "Bring back" : "Rule out"}: ${words(option)}`}
+                  aria-label={`${isOut ? "Bring back" : "Rule out"}: ${contentInWords(option)}`}
                   className={`min-w-24 shrink-0 disabled:hidden px-2 text-[0.8125rem] text-ink-2 hover:text-ink focus-visible:text-ink ${isOut ? "" : "sm:opacity-0 sm:group-focus-within:opacity-100 sm:group-hover:opacity-100"}`}
                 >
                   {isOut ? "Bring back" : "Rule out"}

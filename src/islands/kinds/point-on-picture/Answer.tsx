@@ -1,4 +1,4 @@
-import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
+import { type KeyboardEvent, type PointerEvent, useLayoutEffect, useRef, useState } from "react";
 import type {
   Point,
   PointOnPictureAnswer,
@@ -23,6 +23,14 @@ export function PointOnPictureView(props: AnswerProps<PresentedPointOnPicture, P
   const [said, setSaid] = useState("");
   const [dragged, setDragged] = useState<number | null>(null);
   const points = answer?.points ?? [];
+  /** What gets the focus once it is drawn: a point by its number, or the button that places one. */
+  const focusNext = useRef<number | "place" | null>(null);
+  useLayoutEffect(() => {
+    const next = focusNext.current;
+    if (next === null) return;
+    focusNext.current = null;
+    document.getElementById(next === "place" ? `slot-${slot}-place` : `slot-${slot}-point-${next}`)?.focus();
+  });
   if (!picture) return <p className="text-plum">The picture is not here. Load the page again.</p>;
 
   const say = (index: number, point: Point) => setSaid(`Point ${index + 1}: ${placeWords(point)}`);
@@ -33,6 +41,8 @@ export function PointOnPictureView(props: AnswerProps<PresentedPointOnPicture, P
     say(index, next);
   };
   const remove = (index: number) => {
+    // What was removed had the focus, which would be lost with it.
+    focusNext.current = "place";
     setAll(points.filter((_, i) => i !== index));
     setSaid(`Point ${index + 1} removed`);
   };
@@ -72,10 +82,8 @@ export function PointOnPictureView(props: AnswerProps<PresentedPointOnPicture, P
     event.stopPropagation();
   };
   const placeByKey = () => {
+    focusNext.current = points.length;
     place({ x: 0.5, y: 0.5 });
-    requestAnimationFrame(() =>
-      document.getElementById(`slot-${slot}-point-${Math.min(points.length, question.most - 1)}`)?.focus(),
-    );
   };
 
   return (
@@ -152,6 +160,7 @@ export function PointOnPictureView(props: AnswerProps<PresentedPointOnPicture, P
       </section>
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
         <button
+          id={`slot-${slot}-place`}
           type="button"
           className="button"
           disabled={points.length >= question.most}

@@ -1,7 +1,9 @@
 import { Camera, FileUp } from "lucide-react";
 import { type DragEvent, useRef, useState } from "react";
+import { filePath } from "@/core/attempt/paths";
 import {
   type FileKind,
+  isPictureName,
   type PresentedUpload,
   sizeInWords,
   type UploadAnswer,
@@ -23,8 +25,6 @@ const OFFERS: { readonly [K in FileKind]: string } = {
   any: "",
 };
 const LONGEST_TEXT = 50_000;
-
-const isPicture = (name: string) => /\.(png|jpe?g|gif|webp|avif|bmp)$/i.test(name);
 
 /** Files to hand in, with how far each has got, what the instructor will see, and the text beside. */
 export function UploadView(props: AnswerProps<PresentedUpload, UploadAnswer>) {
@@ -138,7 +138,7 @@ export function UploadView(props: AnswerProps<PresentedUpload, UploadAnswer>) {
           <Kept
             key={file.id}
             file={file}
-            address={`/api/attempts/${attemptId}/files/${file.id}`}
+            address={filePath(attemptId, file.id)}
             onRemove={() => keep({ files: files.filter(({ id }) => id !== file.id) }, onChoose)}
           />
         ))}
@@ -172,7 +172,7 @@ function Kept({
   readonly address: string;
   readonly onRemove: () => void;
 }) {
-  const [drawn, setDrawn] = useState(isPicture(file.name));
+  const [drawn, setDrawn] = useState(isPictureName(file.name));
   return (
     <li className="flex flex-wrap items-start gap-4 border-b border-line pb-3">
       {drawn && (

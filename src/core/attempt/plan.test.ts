@@ -1,0 +1,28 @@
+import { readFileSync } from "node:fs";
+import { expect, test } from "vitest";
+import { summaryOf } from "../kinds/answering";
+import { rightAnswerTo } from "../kinds/marking";
+import { markAttempt } from "../marking/mark-attempt";
+import type { QuizFile } from "../quiz/quiz-file";
+import { planAttempt, presentAttempt } from "./plan";
+
+const bees = JSON.parse(readFileSync("src/demo/quizzes/bees-on-one-page.json", "utf8")) as QuizFile;
+
+test("what was picked among pictures is summed up by what the picture shows, never by its id", () => {
+  const slot = planAttempt(bees, "s").find(({ question }) => question.id === "which");
+  if (!slot) throw new Error("no question with pictures");
+  const presented = presentAttempt(bees, "s")[slot.slot - 1];
+  if (!presented) throw new Error("not presented");
+  const right = rightAnswerTo(slot.question, "s");
+  expect(summaryOf(presented, right)).toBe("An insect with long bent feelers and a slender waist");
+  const marked = markAttempt(bees, "s", new Map([[slot.slot, { answer: right }]]));
+  expect(marked.slots[slot.slot - 1]?.marked.parts).toMatchObject([
+    { written: "An insect with long bent feelers and a slender waist" },
+  ]);
+});
+
+test("planning leaves the quiz as it is", () => {
+  const before = structuredClone(bees);
+  planAttempt(bees, "s");
+  expect(bees).toEqual(before);
+});

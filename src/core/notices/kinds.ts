@@ -1,0 +1,13 @@
+/** What a person can be told about, by the bell and by mail. */
+export const NOTICE_KINDS = ["returned", "shown", "moved", "extended", "answered", "asked"] as const;
+export type NoticeKind = (typeof NOTICE_KINDS)[number];
+
+/** Each as its reader switches it: "when ...". */
+export const NOTICE_WORDS: { readonly [K in NoticeKind]: string } = {
+  returned: "marks and feedback are returned",
+  shown: "marks or answers that were held back are shown",
+  moved: "a quiz opens, is due or closes at another time",
+  extended: "I get more time in a running attempt",
+  answered: "a question of mine about a mark is answered",
+  asked: "a student asks about a mark",
+};

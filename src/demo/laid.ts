@@ -1,0 +1,16 @@
+import type { QuizFile } from "@/core/quiz/quiz-file";
+import type { SetQuiz } from "./college";
+
+/** The ids of what was laid, by name. */
+export type Ids = ReadonlyMap<string, string>;
+export const idOf = (ids: Ids, name: string): string => {
+  const id = ids.get(name);
+  if (!id) throw new Error(`The demo has no ${name}.`);
+  return id;
+};
+
+export interface LaidQuiz extends SetQuiz {
+  readonly id: string;
+  readonly versionId: string;
+  readonly content: QuizFile;
+}

@@ -1,0 +1,160 @@
+import { and, eq } from "drizzle-orm";
+import type { NoticeKind } from "@/core/notices/kinds";
+import { DAY, HOUR, type Instant } from "@/core/time/instants";
+import { dayAndTime } from "@/core/time/words";
+import type { Queryable } from "@/data/database";
+import * as schema from "@/data/schema";
+import { config } from "@/server/config";
+import type { CourseKey } from "./college";
+import { type Ids, idOf, type LaidQuiz } from "./laid";
+import { INSTRUCTORS, NOOR } from "./people";
+
+/** Lays what the instructors said to their courses. */
+export async function layNotices(
+  db: Queryable,
+  courses: ReadonlyMap<CourseKey, string>,
+  people: Ids,
+  at: Instant,
+): Promise<void> {
+  await db.insert(schema.notice).values([
+    {
+      courseId: courses.get("pol") ?? "",
+      authorId: idOf(people, INSTRUCTORS.pol),
+      text: "“Foraging ranges” is a sitting for the whole class. Come five minutes early and bring a calculator.",
+      shownUntil: new Date(at + 3 * DAY),
+      createdAt: new Date(at - 20 * HOUR),
+    },
+    {
+      courseId: courses.get("nav") ?? "",
+      authorId: idOf(people, INSTRUCTORS.nav),
+      text: "“Tides and clearances” is open. Do the exercises of chapter 4 before you start.",
+      shownUntil: new Date(at + 2 * DAY),
+      createdAt: new Date(at - 26 * HOUR),
+    },
+  ]);
+}
+
+/** Lays a talk between Noor and her instructor about a mark. */
+export async function layTalk(
+  db: Queryable,
+  quizzes: readonly LaidQuiz[],
+  people: Ids,
+  at: Instant,
+): Promise<void> {
+  const compass = await noorsAttempt(db, quizzes, people, "compass", 2);
+  const line = (author: string, hoursAgo: number, text: string) => ({
+    attemptId: compass,
+    slot: 6,
+    authorId: idOf(people, author),
+    text,
+    createdAt: new Date(at - hoursAgo * HOUR),
+  });
+  await db
+    .insert(schema.markQuery)
+    .values([
+      line(NOOR, 130, "I do not see why 2.0 lost anything in (b). Is it not the same as 2?"),
+      line(
+        INSTRUCTORS.nav,
+        104,
+        "It is, and (b) has its full marks. What was lost is in (a): 6 shows one figure where two were asked for.",
+      ),
+    ]);
+}
+
+/** Lays what stands at Noor's bell, and at Captain Marsh's. */
+export async function layBell(
+  db: Queryable,
+  quizzes: readonly LaidQuiz[],
+  people: Ids,
+  at: Instant,
+): Promise<void> {
+  const attempt = (key: string, number = 1) => noorsAttempt(db, quizzes, people, key, number);
+  const shapes = quizzes.find(({ key }) => key === "shapes");
+  const compass = await attempt("compass", 2);
+  const line = (
+    person: string,
+    hoursAgo: number,
+    seen: boolean,
+    kind: NoticeKind,
+    text: string,
+    path: string,
+  ) => ({
+    personId: idOf(people, person),
+    kind,
+    text,
+    path,
+    readAt: seen ? new Date(at - (hoursAgo - 1) * HOUR) : null,
+    mail: "sent" as const,
+    mailTries: 1,
+    createdAt: new Date(at - hoursAgo * HOUR),
+  });
+  const returned = (title: string, number: number) =>
+    `“${title}”, attempt ${number}, is returned. Its marks and feedback can be read as far as the quiz shows them.`;
+  await db
+    .insert(schema.personNotice)
+    .values([
+      line(NOOR, 144, true, "returned", returned("Compass and variation", 2), `/attempts/${compass}/paper`),
+      line(
+        NOOR,
+        104,
+        true,
+        "answered",
+        `${INSTRUCTORS.nav} answered you about the mark of question 6 in “Compass and variation”.`,
+        `/attempts/${compass}/paper?q=6#ask-6`,
+      ),
+      line(
+        NOOR,
+        72,
+        true,
+        "returned",
+        returned("Field camp review", 1),
+        `/attempts/${await attempt("review")}/paper`,
+      ),
+      line(
+        NOOR,
+        26,
+        false,
+        "moved",
+        `“Flower shapes” now closes ${dayAndTime(shapes?.window.closes ?? at, config.zone)}. The greenhouse was shut for a day; take the time it cost you.`,
+        `/quizzes/${shapes?.id}`,
+      ),
+      line(
+        NOOR,
+        5,
+        false,
+        "returned",
+        returned("Flour and enzymes", 1),
+        `/attempts/${await attempt("flour")}/paper`,
+      ),
+      line(
+        INSTRUCTORS.nav,
+        130,
+        false,
+        "asked",
+        `${NOOR} asks about the mark of question 6 in “Compass and variation”.`,
+        `/attempts/${compass}/paper?q=6#ask-6`,
+      ),
+    ]);
+}
+
+async function noorsAttempt(
+  db: Queryable,
+  quizzes: readonly LaidQuiz[],
+  people: Ids,
+  key: string,
+  number: number,
+): Promise<string> {
+  const { attempt } = schema;
+  const [row] = await db
+    .select({ id: attempt.id })
+    .from(attempt)
+    .where(
+      and(
+        eq(attempt.quizId, quizzes.find((each) => each.key === key)?.id ?? ""),
+        eq(attempt.personId, idOf(people, NOOR)),
+        eq(attempt.number, number),
+      ),
+    );
+  if (!row) throw new Error(`Noor has no attempt ${number} at ${key}.`);
+  return row.id;
+}

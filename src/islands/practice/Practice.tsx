@@ -1,0 +1,169 @@
+import { useEffect, useState } from "react";
+import type { PracticeQuestion, PracticeTold, PracticeView } from "@/core/attempt/practice-view";
+import { type Answer, answering, fillOf, headingOf, showsItsText } from "@/core/kinds/answering";
+import { capitalized } from "@/core/text/words";
+import { countedInWords } from "@/core/time/words";
+import { ask, refusalOr } from "@/ui/requests";
+import { ToldPanel } from "../desk/ToldPanel";
+import { PicturesOf } from "../kinds/pictures";
+import { QuestionNumber } from "../kinds/QuestionNumber";
+import { answerView } from "../kinds/registry";
+import { keepDrafts, keptDrafts } from "./drafts";
+
+const NOTHING = () => {};
+
+/** What was missed, once more: each question with values of its own, marked as soon as it is asked for. */
+export function Practice({ view }: { readonly view: PracticeView }) {
+  const [questions, setQuestions] = useState(view.questions);
+  const [ready, setReady] = useState(false);
+  useEffect(() => {
+    const drafts = keptDrafts(view.runId);
+    setQuestions((all) =>
+      all.map((each) => (each.told ? each : { ...each, answer: drafts[each.slot] ?? each.answer })),
+    );
+    setReady(true);
+  }, [view.runId]);
+  const change = (slot: number, changed: Partial<PracticeQuestion>) =>
+    setQuestions((all) => {
+      const next = all.map((each) => (each.slot === slot ? { ...each, ...changed } : each));
+      const drafts = next.flatMap(({ told, answer, slot: of }) => (told || !answer ? [] : [[of, answer]]));
+      keepDrafts(view.runId, Object.fromEntries(drafts));
+      return next;
+    });
+  const left = questions.filter(({ told }) => told === null).length;
+  return (
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-14" data-ready={ready}>
+      {questions.map((each) => (
+        <PracticeSheet
+          key={each.slot}
+          view={view}
+          question={each}
+          onChange={(changed) => change(each.slot, changed)}
+        />
+      ))}
+      <form
+        method="post"
+        action={`/attempts/${view.attemptId}/practice`}
+        className="border-t border-line pt-5"
+      >
+        <p role="status">
+          {left > 0 ? `${capitalized(countedInWords(left, "question"))} to go.` : "That is all of them."}
+        </p>
+        {left === 0 && (
+          <button type="submit" className="button button-main mt-3">
+            Once more, with other values
+          </button>
+        )}
+      </form>
+    </div>
+  );
+}
+
+interface PracticeSheetProps {
+  readonly view: PracticeView;
+  readonly question: PracticeQuestion;
+  readonly onChange: (changed: Partial<PracticeQuestion>) => void;
+}
+
+function PracticeSheet({ view, question, onChange }: PracticeSheetProps) {
+  const { slot, presented, answer, told } = question;
+  const [ruledOut, setRuledOut] = useState<readonly string[]>([]);
+  const [marking, setMarking] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const View = answerView(presented.kind);
+  const write = (next: Answer | null) => onChange({ answer: next });
+  const mark = async () => {
+    setMarking(true);
+    setProblem(null);
+    try {
+      const path = `/api/practice/${view.runId}/answers`;
+      onChange({ told: await ask<PracticeTold>(path, { body: { slot, answer } }) });
+    } catch (error) {
+      setProblem(
+        refusalOr(error, "No connection just now. What you wrote is kept; mark it again in a moment."),
+      );
+    } finally {
+      setMarking(false);
+    }
+  };
+  return (
+    <section aria-label={`Question ${slot}`} className="flex flex-col gap-x-8 gap-y-3 sm:flex-row">
+      <QuestionNumber slot={slot} marks={presented.marks} />
+      <div className="max-w-[43.75rem] min-w-0 flex-1">
+        <h2
+          className={`reading text-[1.1875rem] leading-relaxed font-normal text-pretty ${showsItsText(presented) ? "sr-only" : ""}`}
+          // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
+          dangerouslySetInnerHTML={{ __html: headingOf(presented) }}
+        />
+        <p className="small mt-1 mb-3">{answering(presented.kind).instruction(presented)}</p>
+        <PicturesOf attemptId={view.attemptId} pictures={view.pictures}>
+          <fieldset disabled={told !== null} className="min-w-0">
+            <legend className="sr-only">Your answer to question {slot}</legend>
+            <View
+              attemptId={view.attemptId}
+              slot={slot}
+              question={presented}
+              answer={answer}
+              ruledOut={ruledOut}
+              pictures={view.pictures}
+              closed={told !== null}
+              files={[]}
+              onFile={NOTHING}
+              onFileDone={NOTHING}
+              onChoose={write}
+              onType={write}
+              onLeave={NOTHING}
+              onRuleOut={(option) =>
+                setRuledOut((all) =>
+                  all.includes(option) ? all.filter((each) => each !== option) : [...all, option],
+                )
+              }
+            />
+          </fieldset>
+        </PicturesOf>
+        {told ? (
+          <Verdict told={told} />
+        ) : (
+          <button
+            type="button"
+            className="button mt-5"
+            disabled={marking || fillOf(presented, answer).state === "empty"}
+            onClick={() => void mark()}
+          >
+            {marking ? "Marking" : "Mark it"}
+          </button>
+        )}
+        {problem && (
+          <p role="alert" className="mt-3 text-plum">
+            {problem}
+          </p>
+        )}
+      </div>
+    </section>
+  );
+}
+
+/** Whether it was right, what would have been, and how one comes to it. */
+function Verdict({ told }: { readonly told: PracticeTold }) {
+  return (
+    <>
+      <ToldPanel told={told} />
+      {told.state !== "full" && (
+        <p className="mt-3">
+          <span className="small">Right: </span>
+          {told.right.join("; ")}
+        </p>
+      )}
+      {told.worked && (
+        <>
+          <h3 className="label mt-5">Worked answer</h3>
+          <div
+            className="reading mt-1.5 leading-relaxed"
+            // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
+            dangerouslySetInnerHTML={{ __html: told.worked }}
+          />
+        </>
+      )}
+    </>
+  );
+}

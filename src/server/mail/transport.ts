@@ -1,0 +1,37 @@
+import { createTransport, type Transport, type Transporter } from "nodemailer";
+import { database } from "@/data/database";
+import { houseMail } from "@/data/schema";
+import { config } from "../config";
+
+/** Where mail goes while no mail server is set: a mailbox of the house, which its administrator can read. */
+const houseMailbox: Transport = {
+  name: "house mailbox",
+  version: "1",
+  send(mail, done) {
+    const { subject = "", text = "" } = mail.data;
+    const { to } = mail.message.getEnvelope();
+    database()
+      .insert(houseMail)
+      .values({ recipient: to.join(", "), subject, text: String(text) })
+      .then(
+        () => done(null, { envelope: mail.message.getEnvelope(), messageId: mail.message.messageId() }),
+        (error: Error) => done(error),
+      );
+  },
+};
+
+const LIMIT = 10_000;
+
+let transporter: Transporter | null = null;
+
+/** The way out for mail: the mail server that is set, or the mailbox of the house. */
+export function mailTransport(): Transporter {
+  transporter ??= config.smtp
+    ? createTransport(config.smtp, {
+        connectionTimeout: LIMIT,
+        greetingTimeout: LIMIT,
+        socketTimeout: LIMIT,
+      } as Parameters<typeof createTransport>[1])
+    : createTransport(houseMailbox);
+  return transporter;
+}

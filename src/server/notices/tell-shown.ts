@@ -1,0 +1,104 @@
+import { and, asc, eq, lte, or, sql } from "drizzle-orm";
+import type { Revealed } from "@/core/quiz/rules";
+import { REVEALED_WORDS, revealNow, shownByClock } from "@/core/reveal/reveal";
+import { type Database, database, type Queryable } from "@/data/database";
+import { allowance, attempt, quiz, quizVersion } from "@/data/schema";
+import { allowanceOf, windowOf } from "../attempts/access";
+import { instantOf, now } from "../clock";
+import { config } from "../config";
+import { type GroupEnds, groupEnds, groupInstants } from "../quizzes/group-ends";
+import { type Telling, tell } from "./tell";
+
+type QuizRow = typeof quiz.$inferSelect;
+
+/** Rules that show something by the clock, and of which not everything was told yet. */
+const waitsForClock = sql`jsonb_array_length(jsonb_path_query_array(${quizVersion.facts}->'reveal',
+  '$.* ? (@ == "after-due" || @ == "after-closing" || exists(@.on))')) > cardinality(${quiz.shownTold})`;
+const hasDate = sql`jsonb_path_exists(${quizVersion.facts}->'reveal', '$.*.on')`;
+
+/** Those who handed in and can now see some of what has come to be shown, each with their last such attempt. */
+async function tellingsOf(
+  db: Queryable,
+  row: QuizRow,
+  ends: GroupEnds,
+  fresh: readonly Revealed[],
+): Promise<Telling[]> {
+  const rows = await db
+    .select({ attempt, facts: quizVersion.facts, allowance })
+    .from(attempt)
+    .innerJoin(quizVersion, eq(quizVersion.id, attempt.versionId))
+    .leftJoin(allowance, and(eq(allowance.quizId, attempt.quizId), eq(allowance.personId, attempt.personId)))
+    .where(eq(attempt.quizId, row.id))
+    .orderBy(asc(attempt.number));
+  const used = new Map<string, number>();
+  for (const { attempt: of } of rows) used.set(of.personId, (used.get(of.personId) ?? 0) + 1);
+  const tellings = new Map<string, Telling>();
+  for (const { attempt: of, facts, allowance: granted } of rows) {
+    const handedInAt = instantOf(of.handedInAt);
+    if (handedInAt === null) continue;
+    const own = allowanceOf(granted);
+    const { closes } = windowOf(row, own);
+    const attemptsLeft =
+      (facts.attempts === null || (used.get(of.personId) ?? 0) < facts.attempts + own.extraAttempts) &&
+      (closes === null || now() < closes);
+    const reveal = revealNow(facts.reveal, {
+      now: now(),
+      handedInAt,
+      ...groupInstants(ends),
+      returnedAt: instantOf(of.returnedAt),
+      attemptsLeft,
+      zone: config.zone,
+    });
+    const shown = fresh.filter((what) => reveal[what].visible);
+    if (shown.length === 0) continue;
+    tellings.set(of.personId, {
+      personId: of.personId,
+      kind: "shown",
+      text: `Of “${row.title}” this is shown now: ${shown.map((what) => REVEALED_WORDS[what]).join(", ")}.`,
+      path: `/attempts/${of.id}/paper`,
+    });
+  }
+  return [...tellings.values()];
+}
+
+/** Tells of one quiz, unless another process does. */
+async function tellOf(tx: Queryable, quizId: string): Promise<number> {
+  const [found] = await tx
+    .select({ quiz, facts: quizVersion.facts, ...groupEnds })
+    .from(quiz)
+    .innerJoin(quizVersion, and(eq(quizVersion.quizId, quiz.id), eq(quizVersion.number, quiz.currentVersion)))
+    .where(eq(quiz.id, quizId))
+    .for("update", { of: quiz, skipLocked: true });
+  if (!found) return 0;
+  const { quiz: row, facts, ...ends } = found;
+  const moment = { now: now(), ...groupInstants(ends) };
+  const all = shownByClock(facts.reveal, Number.NEGATIVE_INFINITY, moment);
+  const told = all.filter((what) => !row.shownTold.includes(what));
+  if (told.length === 0) return 0;
+  const fresh = shownByClock(facts.reveal, row.tellsShownFrom.getTime(), moment).filter((what) =>
+    told.includes(what),
+  );
+  await tx
+    .update(quiz)
+    .set({ shownTold: [...row.shownTold, ...told] })
+    .where(eq(quiz.id, quizId));
+  const tellings = fresh.length > 0 ? await tellingsOf(tx, row, ends, fresh) : [];
+  await tell(tx, tellings);
+  return tellings.length;
+}
+
+/**
+ * Tells those who handed in of what the clock has come to show since it was looked at last: after the due time, after
+ * closing, on a date. Everything is told once. Answers how many notices were made. Any number of processes may call it.
+ */
+export async function tellShown(db: Database = database()): Promise<number> {
+  const at = new Date(now());
+  const due = await db
+    .select({ id: quiz.id })
+    .from(quiz)
+    .innerJoin(quizVersion, and(eq(quizVersion.quizId, quiz.id), eq(quizVersion.number, quiz.currentVersion)))
+    .where(and(waitsForClock, or(lte(quiz.due, at), lte(quiz.closes, at), hasDate)));
+  let count = 0;
+  for (const { id } of due) count += await db.transaction((tx) => tellOf(tx, id));
+  return count;
+}

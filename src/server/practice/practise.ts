@@ -1,0 +1,144 @@
+import { randomBytes } from "node:crypto";
+import { desc, eq } from "drizzle-orm";
+import { validate as isUuid } from "uuid";
+import * as yup from "yup";
+import { planAttempt, type Slot } from "@/core/attempt/plan";
+import type { PracticeQuestion, PracticeTold, PracticeView } from "@/core/attempt/practice-view";
+import { readAnswer } from "@/core/kinds/answering";
+import type { MarkedQuestion } from "@/core/kinds/kind";
+import { filledIn, markQuestion, present } from "@/core/kinds/marking";
+import { toldOf } from "@/core/reveal/told";
+import { database } from "@/data/database";
+import { practiceAnswer, practiceRun } from "@/data/schema";
+import { openAttempt } from "../attempts/access";
+import { currentMarks } from "../attempts/hand-marks";
+import { picturesShown } from "../attempts/pictures";
+import { revealedOf } from "../attempts/revealed";
+import { now } from "../clock";
+import { withDrawnFormulas } from "../formulas";
+import { inputOf } from "../input";
+import { badInput, notFound, Problem } from "../problems";
+import { versionContent } from "../quiz-versions";
+import type { Viewer } from "../viewer";
+import { mayPractise, practisable } from "./missed";
+
+const notAllowed = () =>
+  new Problem(
+    409,
+    "no-practice",
+    "What was missed here cannot be practised: the quiz does not allow it, or its answers are not shown yet.",
+  );
+
+/** The own attempt whose missed questions may be practised now. */
+async function opened(viewer: Viewer, attemptId: string) {
+  const found = await openAttempt(viewer, attemptId);
+  const content = await versionContent(found.attempt.versionId);
+  const { reveal } = await revealedOf(viewer, found);
+  if (found.attempt.handedInAt === null || !reveal || !mayPractise(content.rules, reveal)) throw notAllowed();
+  return { ...found, content };
+}
+
+/** Begins to practise what was missed in an attempt, with values of its own; a run that is not finished goes on. */
+export async function startPractice(viewer: Viewer, attemptId: string): Promise<string> {
+  const { attempt: row, content } = await opened(viewer, attemptId);
+  const marks = await currentMarks(database(), row.id);
+  const missed = practisable(content, row.seed, new Map(marks.map(({ slot, detail }) => [slot, detail])));
+  if (missed.length === 0) throw notAllowed();
+  const [last] = await database()
+    .select()
+    .from(practiceRun)
+    .where(eq(practiceRun.attemptId, row.id))
+    .orderBy(desc(practiceRun.id))
+    .limit(1);
+  if (last) {
+    const done = await database()
+      .select({ slot: practiceAnswer.slot })
+      .from(practiceAnswer)
+      .where(eq(practiceAnswer.runId, last.id));
+    if (done.length < last.slots.length) return last.id;
+  }
+  const [run] = await database()
+    .insert(practiceRun)
+    .values({
+      attemptId: row.id,
+      seed: randomBytes(16).toString("hex"),
+      slots: missed.map(({ slot }) => slot),
+    })
+    .returning({ id: practiceRun.id });
+  return run?.id ?? "";
+}
+
+async function runOf(viewer: Viewer, runId: string) {
+  if (!isUuid(runId)) throw notFound();
+  const [run] = await database().select().from(practiceRun).where(eq(practiceRun.id, runId));
+  if (!run) throw notFound();
+  const found = await opened(viewer, run.attemptId);
+  const slots = planAttempt(found.content, found.attempt.seed).filter(({ slot }) => run.slots.includes(slot));
+  return { ...found, run, slots };
+}
+
+function toldOfPractice({ question }: Slot, seed: string, marked: MarkedQuestion): PracticeTold {
+  return withDrawnFormulas({
+    ...toldOf(marked),
+    right: marked.parts.map(({ label, right }) => (label === null ? right : `${label}: ${right}`)),
+    worked: question.worked === undefined ? null : filledIn(question, seed, question.worked),
+  });
+}
+
+/** A practice run as its student sees it. */
+export async function practiceOf(viewer: Viewer, runId: string): Promise<PracticeView> {
+  const { attempt: row, quiz, course, content, run, slots } = await runOf(viewer, runId);
+  const done = await database().select().from(practiceAnswer).where(eq(practiceAnswer.runId, run.id));
+  const questions = slots.map((slot): PracticeQuestion => {
+    const presented = present(slot.question, run.seed);
+    const kept = done.find((each) => each.slot === slot.slot);
+    const reading = readAnswer(presented, kept?.answer ?? null);
+    return {
+      slot: slot.slot,
+      presented: withDrawnFormulas(presented),
+      answer: reading.ok ? reading.answer : null,
+      told: kept ? toldOfPractice(slot, run.seed, kept.detail) : null,
+    };
+  });
+  return {
+    runId: run.id,
+    attemptId: row.id,
+    title: quiz.title,
+    course,
+    questions,
+    pictures: await picturesShown(row.versionId, content, questions),
+  };
+}
+
+const body = yup
+  .object({
+    slot: yup.number().strict().integer().required("slot is missing: the question that was answered."),
+    answer: yup.mixed().nullable().defined("answer is missing; null is an empty one."),
+  })
+  .strict()
+  .noUnknown();
+
+/** Marks a question of a practice run at once. It can be done once in a run: then its answer is known. */
+export async function markPractice(viewer: Viewer, runId: string, input: unknown): Promise<PracticeTold> {
+  const { slot: wanted, answer: raw } = inputOf(body, input);
+  const { run, slots } = await runOf(viewer, runId);
+  const slot = slots.find((each) => each.slot === wanted);
+  if (!slot) throw badInput(`This run has no question ${wanted}.`);
+  const reading = readAnswer(present(slot.question, run.seed), raw);
+  if (!reading.ok) throw badInput(reading.problem);
+  if (reading.answer === null) throw badInput("Nothing is written yet; there is nothing to mark.");
+  const detail = markQuestion(slot.question, run.seed, reading.answer);
+  const [kept] = await database()
+    .insert(practiceAnswer)
+    .values({ runId: run.id, slot: slot.slot, answer: reading.answer, detail, markedAt: new Date(now()) })
+    .onConflictDoNothing()
+    .returning({ slot: practiceAnswer.slot });
+  if (!kept) {
+    throw new Problem(
+      409,
+      "marked-already",
+      "This question is marked already. Begin once more to try again.",
+    );
+  }
+  return toldOfPractice(slot, run.seed, detail);
+}

@@ -1,0 +1,32 @@
+import { eq } from "drizzle-orm";
+import * as yup from "yup";
+import { NOTICE_KINDS, type NoticeKind } from "@/core/notices/kinds";
+import { database } from "@/data/database";
+import { person } from "@/data/schema";
+import { inputOf } from "../input";
+import type { Viewer } from "../viewer";
+
+const kinds = (missing: string) =>
+  yup
+    .array()
+    .of(yup.string<NoticeKind>().oneOf(NOTICE_KINDS, "There is no such kind of notice.").required())
+    .required(missing);
+
+const form = yup.object({
+  shown: kinds("shown is missing: the kinds of notices that were to choose from."),
+  wanted: kinds("wanted is missing: the kinds of notices that also come by mail."),
+});
+
+/** Which notices also come by mail; at the bell they stand in any case. */
+export async function chooseMail(viewer: Viewer, input: unknown): Promise<void> {
+  const { shown, wanted } = inputOf(form, input);
+  await database().transaction(async (tx) => {
+    const own = eq(person.id, viewer.id);
+    const [before] = await tx.select({ mailOff: person.mailOff }).from(person).where(own).for("update");
+    // What was not to choose from stays as it is.
+    const mailOff = NOTICE_KINDS.filter((kind) =>
+      shown.includes(kind) ? !wanted.includes(kind) : before?.mailOff.includes(kind),
+    );
+    await tx.update(person).set({ mailOff }).where(own);
+  });
+}

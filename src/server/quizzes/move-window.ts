@@ -1,0 +1,125 @@
+import { and, eq } from "drizzle-orm";
+import * as yup from "yup";
+import { dayAndTime } from "@/core/time/words";
+import { database } from "@/data/database";
+import { assignment, enrolment, quiz as quizTable } from "@/data/schema";
+import { instantOf, iso } from "../clock";
+import { config } from "../config";
+import { inputOf } from "../input";
+import { tell } from "../notices/tell";
+import { badInput, instructorOnly } from "../problems";
+import { note } from "../record";
+import type { Viewer } from "../viewer";
+import { openQuiz } from "./open-quiz";
+
+const moment = (what: string) =>
+  yup
+    .string()
+    .strict()
+    .nullable()
+    .test(
+      "instant",
+      `${what} must be an instant such as 2026-11-25T23:59:00Z, or null for none.`,
+      (text) => text == null || (/^\d{4}-\d{2}-\d{2}T/.test(text) && !Number.isNaN(Date.parse(text))),
+    );
+
+const body = yup
+  .object({
+    opens: moment("opens"),
+    due: moment("due"),
+    closes: moment("closes"),
+    reason: yup
+      .string()
+      .strict()
+      .trim()
+      .min(1, "Say why; the students read it.")
+      .max(500)
+      .required("reason is missing: the students read it."),
+  })
+  .strict()
+  .noUnknown();
+
+type Moments = { readonly [W in "opens" | "due" | "closes"]: number | null };
+
+const inOrder = ({ opens, due, closes }: Moments): boolean => {
+  const set = [opens, due, closes].filter((each) => each !== null);
+  return set.every((each, i) => i === 0 || (set[i - 1] ?? 0) <= each);
+};
+
+const VERB = { opens: "opens", due: "is due", closes: "closes" } as const;
+
+/**
+ * An instructor moves the window of a quiz: what is not named stays. Its students are told. Attempts that run keep the end
+ * they have; `extend-running` is what moves that.
+ */
+export async function moveWindow(viewer: Viewer, quizId: string, input: unknown): Promise<Moments> {
+  const { reason, ...wanted } = inputOf(body, input);
+  const { role, quiz } = await openQuiz(viewer, quizId);
+  instructorOnly(role, "move its quizzes");
+  const before: Moments = {
+    opens: instantOf(quiz.opens),
+    due: instantOf(quiz.due),
+    closes: instantOf(quiz.closes),
+  };
+  const after = Object.fromEntries(
+    (["opens", "due", "closes"] as const).map((what) => {
+      const text = wanted[what];
+      return [what, text === undefined ? before[what] : text === null ? null : Date.parse(text)];
+    }),
+  ) as Moments;
+  if (!inOrder(after))
+    throw badInput("A quiz opens first, is due then, and closes last; these are not in that order.");
+  const moved = (["opens", "due", "closes"] as const).filter((what) => before[what] !== after[what]);
+  if (moved.length === 0) return after;
+  const date = (at: number | null) => (at === null ? null : new Date(at));
+  const sentence = moved
+    .map((what) =>
+      after[what] === null
+        ? `no longer ${VERB[what]} at a set time`
+        : `now ${VERB[what]} ${dayAndTime(after[what], config.zone)}`,
+    )
+    .join(" and ");
+  await database().transaction(async (tx) => {
+    await tx
+      .update(quizTable)
+      .set({ opens: date(after.opens), due: date(after.due), closes: date(after.closes) })
+      .where(eq(quizTable.id, quiz.id));
+    await note(tx, {
+      actorId: viewer.id,
+      action: "moved",
+      subject: "quiz",
+      subjectId: quiz.id,
+      details: {
+        reason,
+        ...Object.fromEntries(
+          moved.map((what) => [
+            what,
+            {
+              from: before[what] === null ? null : iso(before[what]),
+              to: after[what] === null ? null : iso(after[what]),
+            },
+          ]),
+        ),
+      },
+    });
+    const students = quiz.onlyAssigned
+      ? await tx
+          .select({ personId: assignment.personId })
+          .from(assignment)
+          .where(eq(assignment.quizId, quiz.id))
+      : await tx
+          .select({ personId: enrolment.personId })
+          .from(enrolment)
+          .where(and(eq(enrolment.courseId, quiz.courseId), eq(enrolment.role, "student")));
+    await tell(
+      tx,
+      students.map(({ personId }) => ({
+        personId,
+        kind: "moved" as const,
+        text: `“${quiz.title}” ${sentence}. ${reason}`,
+        path: `/quizzes/${quiz.id}`,
+      })),
+    );
+  });
+  return after;
+}

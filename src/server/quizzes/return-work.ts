@@ -1,0 +1,71 @@
+import { and, eq, inArray, isNotNull, isNull } from "drizzle-orm";
+import { validate as isUuid } from "uuid";
+import * as yup from "yup";
+import { database } from "@/data/database";
+import { attempt } from "@/data/schema";
+import { now } from "../clock";
+import { inputOf } from "../input";
+import { tell } from "../notices/tell";
+import { instructorOnly } from "../problems";
+import { note } from "../record";
+import type { Viewer } from "../viewer";
+import { openQuiz } from "./open-quiz";
+
+const body = yup
+  .object({
+    attemptIds: yup
+      .array()
+      .of(
+        yup
+          .string()
+          .strict()
+          .test("uuid", "attemptIds holds something that is not the id of an attempt.", (id) =>
+            isUuid(id ?? ""),
+          )
+          .required(),
+      )
+      .max(10_000),
+  })
+  .strict()
+  .noUnknown();
+
+/**
+ * An instructor returns handed-in work of a quiz, all of it or some attempts: what its rules show "when returned" is visible
+ * then, and its students are told. What was returned before stays as it is. Answers how many were returned.
+ */
+export async function returnWork(
+  viewer: Viewer,
+  quizId: string,
+  input: unknown,
+): Promise<{ readonly returned: number }> {
+  const { attemptIds } = inputOf(body, input);
+  const { role, quiz } = await openQuiz(viewer, quizId);
+  instructorOnly(role, "return work");
+  return database().transaction(async (tx) => {
+    const returned = await tx
+      .update(attempt)
+      .set({ returnedAt: new Date(now()) })
+      .where(
+        and(
+          eq(attempt.quizId, quiz.id),
+          isNotNull(attempt.handedInAt),
+          isNull(attempt.returnedAt),
+          ...(attemptIds === undefined ? [] : [inArray(attempt.id, attemptIds)]),
+        ),
+      )
+      .returning({ id: attempt.id, personId: attempt.personId, number: attempt.number });
+    for (const { id } of returned) {
+      await note(tx, { actorId: viewer.id, action: "returned", subject: "attempt", subjectId: id });
+    }
+    await tell(
+      tx,
+      returned.map(({ id, personId, number }) => ({
+        personId,
+        kind: "returned" as const,
+        text: `“${quiz.title}”, attempt ${number}, is returned. Its marks and feedback can be read as far as the quiz shows them.`,
+        path: `/attempts/${id}/paper`,
+      })),
+    );
+    return { returned: returned.length };
+  });
+}

@@ -1,0 +1,19 @@
+import { startCluster } from "./postgres.mjs";
+import { createDatabase, createDemoTemplate, startServer } from "./server.mjs";
+import { ensureBuild, ensurePackages } from "./steps.mjs";
+
+/** The built application on the demo college, with a database as safe as in use, for as long as the work takes. */
+export async function onBench(work) {
+  await ensurePackages();
+  await ensureBuild();
+  const cluster = await startCluster("bench", { fresh: true });
+  await createDemoTemplate(cluster);
+  const databaseUrl = await createDatabase(cluster, "bench", "demo_template");
+  const server = await startServer(databaseUrl);
+  try {
+    await work({ url: server.url, databaseUrl });
+  } finally {
+    await server.stop();
+    cluster.stop("immediate");
+  }
+}
