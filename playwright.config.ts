@@ -7,7 +7,8 @@ export default defineConfig({
   fullyParallel: true,
   workers: 2,
   timeout: 120_000,
-  expect: { timeout: 15_000 },
+  // Waiting is for a condition, and a shared machine stands still for seconds now and then.
+  expect: { timeout: 30_000 },
   forbidOnly: true,
   reporter: [["list"], ["json", { outputFile: ".shizuka/results/e2e.json" }]],
   use: {

@@ -1,21 +1,24 @@
 import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page, test } from "@playwright/test";
 
+async function violationsOf(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page })
+    .options({
+      runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"],
+      // What is right need not be listed, which takes most of the time.
+      resultTypes: ["violations"],
+    })
+    // Everything is checked in the page itself, which has no frames; else each check opens a page of its own.
+    .setLegacyMode(true)
+    .analyze();
+  return violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html).join(" | ")}`);
+}
+
 /** The checker of WCAG 2.2 AA and of good practice finds nothing on the page as it stands. */
 export async function expectAccessible(page: Page, state: string): Promise<void> {
   await test.step(`accessible: ${state}`, async () => {
-    const { violations } = await new AxeBuilder({ page })
-      .options({
-        runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"],
-        // What is right need not be listed, which takes most of the time.
-        resultTypes: ["violations"],
-      })
-      // Everything is checked in the page itself, which has no frames; else each check opens a page of its own.
-      .setLegacyMode(true)
-      .analyze();
-    expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html).join(" | ")}`)).toEqual(
-      [],
-    );
+    // Asked again where something is found: a page that still moves, as a shelf that is going, covers what it will not.
+    await expect.poll(() => violationsOf(page), { intervals: [500, 1_500], timeout: 10_000 }).toEqual([]);
   });
 }
 

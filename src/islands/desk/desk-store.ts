@@ -28,6 +28,8 @@ const NEEDS_CONNECTION = "There is no connection just now; everything is kept. T
 const TYPING_PAUSE = 300;
 const TYPING_SEND = 1_500;
 const PULSE = 20 * SECOND;
+/** No answer is on its way for longer; a server's time further behind means that its clock was set. */
+const OVERTAKEN = 15 * SECOND;
 
 /** Everything that happens at the desk, apart from how it looks: the state, the journal, the sender and the clock. */
 export class DeskStore {
@@ -45,6 +47,8 @@ export class DeskStore {
   #pulseTimer: ReturnType<typeof setInterval> | undefined;
   #confirmed: boolean;
   #sentHere: number;
+  /** The server's time of the newest word of how the attempt stands. */
+  #takenAt: Instant = 0;
   readonly #dismissed = new Set<string>();
   #events: EventSource | null = null;
   #handIn: WaitingHandIn | null = null;
@@ -411,8 +415,11 @@ export class DeskStore {
     this.#take(pulse);
   }
 
-  /** Takes in how the attempt stands, whoever changed it. */
+  /** Takes in how the attempt stands, whoever changed it; what was asked earlier and came later is old. */
   #take(pulse: AttemptPulse): void {
+    const behind = this.#takenAt - pulse.serverNow;
+    if (behind > 0 && behind < OVERTAKEN && pulse.handedInAt === null) return;
+    this.#takenAt = pulse.serverNow;
     const { deadline } = this.#state;
     if (pulse.deadline !== deadline) {
       // The start moves it too; only what comes after that is an extension.

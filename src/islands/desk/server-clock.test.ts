@@ -67,3 +67,25 @@ test("sleep, in which the monotonic timer stood still, asks for a measurement an
   expect(clock.now()).toBe(SERVER + 604_500);
   expect(clock.needsMeasuring()).toBe(false);
 });
+
+test("a slow answer is believed only until the server can be asked again, ever less often while it stays slow", () => {
+  const { clocks, timers, passes } = device(SERVER);
+  const clock = new ServerClock(SERVER, clocks.mono, timers);
+  const measure = (trip: number, serverNow: number) => {
+    const sentAt = clocks.mono;
+    passes(trip);
+    clock.measured(serverNow, sentAt, clocks.mono);
+  };
+  measure(3_000, SERVER + 200);
+  expect(clock.now()).toBe(SERVER + 1_700);
+  const asked = [];
+  for (let second = 1; second <= 20; second += 1) {
+    passes(1_000);
+    if (clock.needsMeasuring()) asked.push(second);
+  }
+  expect(asked).toEqual([1, 3, 7, 15]);
+  measure(100, SERVER + 23_050);
+  expect(clock.now()).toBe(SERVER + 23_100);
+  passes(60_000);
+  expect(clock.needsMeasuring()).toBe(false);
+});

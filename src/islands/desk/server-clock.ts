@@ -5,6 +5,11 @@ const DRIFT = 800;
 /** A measurement this much slower than the best one says little; it only replaces one that is old or broken. */
 const WORTHWHILE = 1.5;
 const OLD = 120_000;
+/** Half a trip is the most by which a measurement can be wrong: beyond this the digits could be a second off. */
+const ROUGH = 1_000;
+/** A rough measurement is tried again after this long, and then after twice as long each time. */
+const FIRST_AGAIN = 1_000;
+const LONGEST_AGAIN = 16_000;
 
 interface Timers {
   /** Milliseconds that only ever grow (performance.now). */
@@ -23,6 +28,8 @@ export class ServerClock {
   #wall: number;
   #trip: number;
   #suspect = false;
+  #again = FIRST_AGAIN;
+  #againAt = Number.POSITIVE_INFINITY;
 
   /** Starts with the time that the page was made with, at the monotonic moment of its arrival. */
   constructor(
@@ -58,9 +65,16 @@ export class ServerClock {
     this.#wall = this.timers.wall();
     this.#trip = trip;
     this.#suspect = false;
+    if (trip <= ROUGH) {
+      this.#again = FIRST_AGAIN;
+      this.#againAt = Number.POSITIVE_INFINITY;
+    } else if (this.#againAt === Number.POSITIVE_INFINITY) this.#againAt = receivedAt + this.#again;
   }
 
-  /** Whether the device slept or its clock was set since the last measurement: then one is due at once. */
+  /**
+   * Whether the device slept or its clock was set since the last measurement, or that one was so slow that it says
+   * little: then one is due at once.
+   */
   needsMeasuring(): boolean {
     const byWall = this.timers.wall() - this.#wall;
     const byMono = this.timers.monotonic() - this.#mono;
@@ -68,6 +82,15 @@ export class ServerClock {
       this.#suspect = true;
       this.#wall = this.timers.wall() - byMono;
     }
-    return this.#suspect;
+    return this.#suspect || this.#isRoughTooLong();
+  }
+
+  /** Whether a slow answer, of a server that has just come back, say, has been believed for long enough. */
+  #isRoughTooLong(): boolean {
+    const mono = this.timers.monotonic();
+    if (mono < this.#againAt) return false;
+    this.#again = Math.min(LONGEST_AGAIN, this.#again * 2);
+    this.#againAt = mono + this.#again;
+    return true;
   }
 }

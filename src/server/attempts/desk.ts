@@ -6,7 +6,7 @@ import { orderRuleOf, pagesOf, serverTurnsPages } from "@/core/attempt/order";
 import { maximumOf, planAttempt } from "@/core/attempt/plan";
 import { written } from "@/core/numbers/exact";
 import { ruleSentences } from "@/core/quiz/sentences";
-import { MINUTE, START_ALLOWANCE } from "@/core/time/instants";
+import { type Instant, MINUTE, START_ALLOWANCE } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { attempt } from "@/data/schema";
 import { instantOf, now } from "../clock";
@@ -69,6 +69,7 @@ export async function confirmStart(
   viewer: Viewer,
   attemptId: string,
 ): Promise<AttemptPulse & { startedAt: number }> {
+  const asked = now();
   const opened = await openAttempt(viewer, attemptId);
   let row = opened.attempt;
   if (!row.confirmed && row.handedInAt === null) {
@@ -84,11 +85,12 @@ export async function confirmStart(
       .returning();
     row = updated ?? (await openedAgain(opened)).attempt;
   }
-  return { ...pulse(row), startedAt: row.startedAt.getTime() };
+  return { ...pulse(row, asked), startedAt: row.startedAt.getTime() };
 }
 
-const pulse = (row: typeof attempt.$inferSelect): AttemptPulse => ({
-  serverNow: now(),
+/** @param at from before the row was read: what a desk hears later is never older. */
+const pulse = (row: typeof attempt.$inferSelect, at: Instant): AttemptPulse => ({
+  serverNow: at,
   deadline: instantOf(row.deadline),
   handedInAt: instantOf(row.handedInAt),
   page: row.page,
@@ -96,9 +98,10 @@ const pulse = (row: typeof attempt.$inferSelect): AttemptPulse => ({
 
 /** How an attempt stands, with what its instructors have said meanwhile: asked by every open desk now and then. */
 export async function attemptPulse(viewer: Viewer, attemptId: string): Promise<AttemptPulse> {
+  const at = now();
   const { attempt: row } = await openAttempt(viewer, attemptId);
   const notices = await deskNotices(row.quizId, row.startedAt);
-  return { ...pulse(row), notices };
+  return { ...pulse(row, at), notices };
 }
 
 /** The desk of a running attempt; null once it is handed in. */
