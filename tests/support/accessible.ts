@@ -18,7 +18,9 @@ async function violationsOf(page: Page): Promise<string[]> {
 export async function expectAccessible(page: Page, state: string): Promise<void> {
   await test.step(`accessible: ${state}`, async () => {
     // Asked again where something is found: a page that still moves, as a shelf that is going, covers what it will not.
-    await expect.poll(() => violationsOf(page), { intervals: [500, 2_000, 10_000], timeout: 30_000 }).toEqual([]);
+    await expect
+      .poll(() => violationsOf(page), { intervals: [500, 2_000, 10_000], timeout: 30_000 })
+      .toEqual([]);
   });
 }
 

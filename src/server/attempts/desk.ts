@@ -1,4 +1,5 @@
 import { and, eq, isNull } from "drizzle-orm";
+import { attemptsAllowed } from "@/core/attempt/attempts-left";
 import { deadlineOf, timeAllowed } from "@/core/attempt/deadline";
 import type { AttemptPulse, DeskView } from "@/core/attempt/desk-view";
 import { noticesFor } from "@/core/attempt/notices";
@@ -125,7 +126,7 @@ export async function openDesk(viewer: Viewer, attemptId: string): Promise<DeskV
     student: opened.student.name,
     email: viewer.email,
     number: row.number,
-    allowed: rules.attempts === undefined ? null : rules.attempts + own.extraAttempts,
+    allowed: attemptsAllowed(rules.attempts, own),
     zone: config.zone,
     clock: { serverNow: now(), startedAt: row.startedAt.getTime(), deadline: instantOf(row.deadline) },
     confirmed: row.confirmed,

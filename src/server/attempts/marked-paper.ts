@@ -1,4 +1,5 @@
 import { and, asc, desc, eq } from "drizzle-orm";
+import { attemptsAllowed } from "@/core/attempt/attempts-left";
 import { hasMoreTime, timeAllowed } from "@/core/attempt/deadline";
 import type { PictureView } from "@/core/attempt/desk-view";
 import { planAttempt } from "@/core/attempt/plan";
@@ -196,10 +197,7 @@ export async function markedPaperOf(
     course,
     student: student.name,
     number: row.number,
-    allowed:
-      content.rules.attempts === undefined
-        ? null
-        : content.rules.attempts + (item?.allowance.extraAttempts ?? 0),
+    allowed: attemptsAllowed(content.rules.attempts, own),
     startedAt: row.startedAt.getTime(),
     handedInAt: row.handedInAt.getTime(),
     by: row.handedInBy,

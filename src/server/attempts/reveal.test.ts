@@ -190,6 +190,19 @@ test("only after the last attempt: while one is left nothing is shown, whatever 
   expect(shownIn((await everything(quizId, attemptId)).paper)).toEqual(["total", "right"]);
 });
 
+test("only after the last attempt: nothing of an earlier one is shown while the last one is being written", async () => {
+  const reveal = { ...onlyShown("right", "at-hand-in"), onlyAfterLastAttempt: true };
+  const { quizId, attemptId } = await handedIn("Work with the last one running", reveal, { attempts: 2 });
+  const last = await startAttempt(student, quizId);
+  const shown = async () => Object.values(await everything(quizId, attemptId)).flatMap(shownIn);
+  expect(await shown()).toEqual([]);
+  // Neither once nobody could start any more: this one is still being written.
+  await sql`update quiz set due = now(), closes = now() where id = ${quizId}`;
+  expect(await shown()).toEqual([]);
+  await handInAttempt(student, last.attemptId, {});
+  expect(await shown()).toEqual(["right"]);
+});
+
 test("what still awaits marking is nowhere a zero", async () => {
   const { quizId } = await layWork(sql, "pol-101", "Only an essay waits", {
     ...onlyShown("total", "at-hand-in"),

@@ -1,5 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { and, desc, eq } from "drizzle-orm";
+import { attemptsAllowed } from "@/core/attempt/attempts-left";
 import { deadlineOf } from "@/core/attempt/deadline";
 import { maximumOf, planAttempt } from "@/core/attempt/plan";
 import { rulingOnStart } from "@/core/attempt/start-rules";
@@ -54,7 +55,7 @@ export async function startAttempt(viewer: Viewer, quizId: string): Promise<{ at
     window,
     now: at,
     zone: config.zone,
-    allowed: rules.attempts === undefined ? null : rules.attempts + own.extraAttempts,
+    allowed: attemptsAllowed(rules.attempts, own),
     used: attempts.length,
     running: attempts.find((each) => each.handedInAt === null)?.id ?? null,
   });

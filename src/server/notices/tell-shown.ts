@@ -1,4 +1,5 @@
 import { and, asc, eq, lte, or, sql } from "drizzle-orm";
+import { attemptsAllowed, attemptsLeft, attemptsRemain } from "@/core/attempt/attempts-left";
 import type { Revealed } from "@/core/quiz/rules";
 import { REVEALED_WORDS, revealNow, shownByClock } from "@/core/reveal/reveal";
 import { type Database, database, type Queryable } from "@/data/database";
@@ -6,6 +7,7 @@ import { allowance, attempt, quiz, quizVersion } from "@/data/schema";
 import { allowanceOf, windowOf } from "../attempts/access";
 import { instantOf, now } from "../clock";
 import { config } from "../config";
+import { isAssignedTo } from "../quizzes/assigned";
 import { type GroupEnds, groupEnds, groupInstants } from "../quizzes/group-ends";
 import { type Telling, tell } from "./tell";
 
@@ -24,29 +26,37 @@ async function tellingsOf(
   fresh: readonly Revealed[],
 ): Promise<Telling[]> {
   const rows = await db
-    .select({ attempt, facts: quizVersion.facts, allowance })
+    .select({ attempt, facts: quizVersion.facts, allowance, assigned: isAssignedTo(attempt.personId) })
     .from(attempt)
+    .innerJoin(quiz, eq(quiz.id, attempt.quizId))
     .innerJoin(quizVersion, eq(quizVersion.id, attempt.versionId))
     .leftJoin(allowance, and(eq(allowance.quizId, attempt.quizId), eq(allowance.personId, attempt.personId)))
     .where(eq(attempt.quizId, row.id))
     .orderBy(asc(attempt.number));
   const used = new Map<string, number>();
-  for (const { attempt: of } of rows) used.set(of.personId, (used.get(of.personId) ?? 0) + 1);
+  const writing = new Set<string>();
+  for (const { attempt: of } of rows) {
+    used.set(of.personId, (used.get(of.personId) ?? 0) + 1);
+    if (of.handedInAt === null) writing.add(of.personId);
+  }
   const tellings = new Map<string, Telling>();
-  for (const { attempt: of, facts, allowance: granted } of rows) {
+  for (const { attempt: of, facts, allowance: granted, assigned } of rows) {
     const handedInAt = instantOf(of.handedInAt);
     if (handedInAt === null) continue;
     const own = allowanceOf(granted);
-    const { closes } = windowOf(row, own);
-    const attemptsLeft =
-      (facts.attempts === null || (used.get(of.personId) ?? 0) < facts.attempts + own.extraAttempts) &&
-      (closes === null || now() < closes);
+    const remain = attemptsRemain({
+      running: writing.has(of.personId),
+      left: attemptsLeft(attemptsAllowed(facts.attempts, own), used.get(of.personId) ?? 0),
+      assigned,
+      closes: windowOf(row, own).closes,
+      now: now(),
+    });
     const reveal = revealNow(facts.reveal, {
       now: now(),
       handedInAt,
       ...groupInstants(ends),
       returnedAt: instantOf(of.returnedAt),
-      attemptsLeft,
+      attemptsLeft: remain,
       zone: config.zone,
     });
     const shown = fresh.filter((what) => reveal[what].visible);

@@ -1,4 +1,5 @@
 import { and, asc, desc, eq, isNotNull, ne } from "drizzle-orm";
+import { attemptsAllowed } from "@/core/attempt/attempts-left";
 import { deadlineOf, timeAllowed } from "@/core/attempt/deadline";
 import { lockedWords, rulingOnStart, type StartRuling } from "@/core/attempt/start-rules";
 import type { Window } from "@/core/attempt/window";
@@ -103,7 +104,7 @@ export async function briefOf(viewer: Viewer, quizId: string): Promise<BriefView
     attempts,
     first ? lockedWords(first) : null,
   );
-  const allowed = rules.attempts === undefined ? null : rules.attempts + allowance.extraAttempts;
+  const allowed = attemptsAllowed(rules.attempts, allowance);
   const terms: RuleTerms = {
     rules,
     window,

@@ -1,3 +1,4 @@
+import { attemptsLeft as leftOf, attemptsRemain as mayWrite } from "@/core/attempt/attempts-left";
 import { hasMoreTime, timeAllowed } from "@/core/attempt/deadline";
 import { type CountingTotals, countingTotals } from "@/core/attempt/late";
 import type { Window } from "@/core/attempt/window";
@@ -5,7 +6,7 @@ import { type CountedMark, countedMark } from "@/core/gradebook/counts";
 import { markFigure } from "@/core/marking/mark-words";
 import type { Instant } from "@/core/time/instants";
 import { fromNow, lengthInWords, nearDay } from "@/core/time/words";
-import { instantOf } from "../clock";
+import { instantOf, now } from "../clock";
 import type { GroupEnds } from "../quizzes/group-ends";
 import type { QuizOfPerson } from "./quizzes-of";
 import { revelationsOf } from "./quizzes-of";
@@ -27,9 +28,8 @@ export function limitWords({ facts, allowance }: Pick<QuizOfPerson, "facts" | "a
 }
 
 /** "1 attempt", "best of 2", "unlimited attempts". */
-export function attemptsWords({ facts, allowance }: Pick<QuizOfPerson, "facts" | "allowance">): string {
-  if (facts.attempts === null) return "unlimited";
-  const allowed = facts.attempts + allowance.extraAttempts;
+export function attemptsWords({ facts, allowed }: Pick<QuizOfPerson, "facts" | "allowed">): string {
+  if (allowed === null) return "unlimited";
   return allowed === 1 ? "1 attempt" : `${COUNTED[facts.counts]} of ${allowed}`;
 }
 
@@ -46,20 +46,18 @@ export function startUntilWords(
 }
 
 /** How many attempts are left to this student; null: as many as one likes. */
-export function attemptsLeft({ facts, allowance, attempts }: QuizOfPerson): number | null {
-  return facts.attempts === null
-    ? null
-    : Math.max(0, facts.attempts + allowance.extraAttempts - attempts.length);
-}
+export const attemptsLeft = ({ allowed, attempts }: Pick<QuizOfPerson, "allowed" | "attempts">) =>
+  leftOf(allowed, attempts.length);
 
-/** Whether this student could start another attempt, now or later. */
-export function attemptsRemain(item: QuizOfPerson): boolean {
-  const { standing } = item;
-  return (
-    attemptsLeft(item) !== 0 &&
-    (standing.mayStart || ["not-open-yet", "locked", "running"].includes(standing.state))
-  );
-}
+/** Whether this student may still write in it: in a running attempt, or in another one, now or later. */
+export const attemptsRemain = (item: QuizOfPerson): boolean =>
+  mayWrite({
+    running: item.attempts.some(({ handedInAt }) => handedInAt === null),
+    left: attemptsLeft(item),
+    assigned: item.assigned,
+    closes: item.window.closes,
+    now: now(),
+  });
 
 /** The total of an attempt as its student may see it now: a figure, or when it will be shown. */
 export function totalOf(

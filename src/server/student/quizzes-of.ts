@@ -1,4 +1,5 @@
 import { and, asc, eq, inArray, sql } from "drizzle-orm";
+import { attemptsAllowed } from "@/core/attempt/attempts-left";
 import type { Allowance } from "@/core/attempt/deadline";
 import { type QuizStanding, quizStanding } from "@/core/attempt/quiz-state";
 import { lockedWords } from "@/core/attempt/start-rules";
@@ -26,6 +27,10 @@ export interface QuizOfPerson {
   readonly instructor: string;
   readonly allowance: Allowance;
   readonly window: Window;
+  /** Whether this person is among those who may take it. */
+  readonly assigned: boolean;
+  /** How many attempts this person may make; null: as many as one likes. */
+  readonly allowed: number | null;
   /** In the order of their numbers. */
   readonly attempts: readonly AttemptRow[];
   readonly standing: QuizStanding;
@@ -122,6 +127,7 @@ export function quizOfPerson(
   const window = windowOf(read.quiz, own);
   const mine = attempts.filter((each) => each.quizId === read.quiz.id);
   const { quiz: set, course: of, role, facts, instructor } = read;
+  const allowed = attemptsAllowed(facts.attempts, own);
   return {
     quiz: set,
     course: of,
@@ -130,11 +136,13 @@ export function quizOfPerson(
     instructor,
     allowance: own,
     window,
+    assigned,
+    allowed,
     attempts: mine,
     standing: quizStanding({
       window,
       now: now(),
-      allowed: facts.attempts === null ? null : facts.attempts + own.extraAttempts,
+      allowed,
       attempts: mine.map((each) => ({
         number: each.number,
         handedInAt: instantOf(each.handedInAt),
