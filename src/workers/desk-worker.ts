@@ -8,6 +8,14 @@ import { cleanupOutdatedCaches, type PrecacheEntry, precacheAndRoute } from "wor
 interface LastingEvent extends Event {
   waitUntil(promise: Promise<unknown>): void;
 }
+interface Route {
+  readonly condition: { readonly urlPattern: { readonly pathname: string } };
+  readonly source: "network";
+}
+interface InstallEvent extends LastingEvent {
+  /** Not every browser has it. */
+  addRoutes?(routes: Route): Promise<void>;
+}
 interface FetchEvent extends LastingEvent {
   readonly request: Request;
   respondWith(response: Promise<Response>): void;
@@ -20,7 +28,8 @@ interface Worker {
   readonly __WB_MANIFEST: (PrecacheEntry | string)[];
   skipWaiting(): Promise<void>;
   readonly clients: { claim(): Promise<void> };
-  addEventListener(type: "install" | "activate", listener: (event: LastingEvent) => void): void;
+  addEventListener(type: "install", listener: (event: InstallEvent) => void): void;
+  addEventListener(type: "activate", listener: (event: LastingEvent) => void): void;
   addEventListener(type: "fetch", listener: (event: FetchEvent) => void): void;
   addEventListener(type: "message", listener: (event: KeepEvent) => void): void;
 }
@@ -34,7 +43,11 @@ const PATIENCE = 8_000;
 precacheAndRoute(self.__WB_MANIFEST);
 cleanupOutdatedCaches();
 
-self.addEventListener("install", (event) => event.waitUntil(self.skipWaiting()));
+self.addEventListener("install", (event) => {
+  // What is saved, measured and heard never waits until this worker is awake.
+  void event.addRoutes?.({ condition: { urlPattern: { pathname: "/api/*" } }, source: "network" });
+  event.waitUntil(self.skipWaiting());
+});
 self.addEventListener("activate", (event) => event.waitUntil(self.clients.claim()));
 
 /** Only a desk is kept: not the sign-in or the slip that a request for it may lead to. */

@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { brotliCompressSync } from "node:zlib";
-import { expect, startFromBrief, test } from "../support/house";
+import { allSaved, atDesk, expect, startFromBrief, test } from "../support/house";
 
 test("the desk ships at most 150 kB of compressed script before the first answer", async ({
   page,
@@ -23,6 +23,34 @@ test("the desk ships at most 150 kB of compressed script before the first answer
     .reduce((a, b) => a + b);
   test.info().annotations.push({ type: "size", description: `${(size / 1024).toFixed(1)} kB` });
   expect(size).toBeLessThan(150 * 1024);
+});
+
+test("what is saved, asked and heard goes past the worker that keeps the desk, and never waits for it", async ({
+  page,
+  house,
+}) => {
+  await house.signIn(page, "mbali.arkwright");
+  await startFromBrief(page, house, "Flower shapes");
+  await expect.poll(() => page.evaluate(() => navigator.serviceWorker.controller?.state)).toBe("activated");
+  await page.reload();
+  await atDesk(page);
+  await page.getByRole("radio").first().check();
+  await allSaved(page);
+  const ways = await page.evaluate(() =>
+    performance
+      .getEntriesByType("resource")
+      .concat(performance.getEntriesByType("navigation"))
+      .map((entry) => ({
+        path: new URL(entry.name).pathname,
+        // By the worker unless the browser itself was told otherwise.
+        way: (entry as { workerFinalSourceType?: string }).workerFinalSourceType || "worker",
+      })),
+  );
+  // The page itself goes by the worker, which can bring it without a network.
+  expect(ways).toContainEqual({ path: new URL(page.url()).pathname, way: "worker" });
+  const asked = ways.filter(({ path }) => path.startsWith("/api/"));
+  expect(asked.map(({ path }) => path)).toContainEqual(expect.stringMatching(/\/save$/));
+  expect(new Set(asked.map(({ way }) => way))).toEqual(new Set(["network"]));
 });
 
 test("pages come compressed, assets are kept for good, and no script runs that we did not write", async ({
