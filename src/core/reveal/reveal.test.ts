@@ -1,7 +1,7 @@
 import { expect, test } from "vitest";
 import type { RevealRules } from "../quiz/rules";
 import { DAY, HOUR } from "../time/instants";
-import { type RevealFacts, revealNow } from "./reveal";
+import { lastAttemptsEnd, type RevealFacts, revealNow, shownByClock } from "./reveal";
 
 const noon = Date.parse("2026-11-25T12:00:00Z");
 const facts: RevealFacts = {
@@ -64,4 +64,23 @@ test("what is not shown says when it will be", () => {
   expect(visible("after-due").when).toBe("after Thu 26 Nov, 12:00");
   expect(visible("when-returned").when).toBe("when your instructor returns it");
   expect(visible("never").when).toBe("not shown");
+});
+
+test("what the clock comes to show to everybody: in a span of time, the end belonging to it", () => {
+  const shown = (right: RevealRules["right"], from: number, now: number) =>
+    shownByClock({ ...rules(right), total: "after-due" }, from, { ...facts, now });
+  expect(shown("after-closing", noon, noon + DAY - 1)).toEqual([]);
+  expect(shown("after-closing", noon, noon + DAY)).toEqual(["total"]);
+  expect(shown("after-closing", noon + DAY, noon + 2 * DAY)).toEqual(["right"]);
+  expect(shown({ on: new Date(noon + HOUR).toISOString() }, noon, noon + DAY)).toEqual(["total", "right"]);
+  expect(shown("when-returned", noon + DAY, noon + 9 * DAY)).toEqual([]);
+});
+
+test("the attempts that are left end with the closing, and with the last one that is still written", () => {
+  const end = (last: boolean, change: Partial<RevealFacts> = {}) =>
+    lastAttemptsEnd(rules("at-hand-in", last), { ...facts, ...change });
+  expect(end(true)).toBe(noon + 2 * DAY);
+  expect(end(true, { groupStillWritesUntil: noon + 3 * DAY })).toBe(noon + 3 * DAY);
+  expect(end(true, { groupCloses: null })).toBeNull();
+  expect(end(false)).toBeNull();
 });

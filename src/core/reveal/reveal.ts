@@ -79,6 +79,15 @@ export const shownByClock = (
     return typeof shown === "number" && from < shown && shown <= facts.now;
   });
 
+/** When closing takes the attempts that were left, and with them what hid anything; null: never, or nothing waits for it. */
+export const lastAttemptsEnd = (
+  rules: Pick<RevealRules, "onlyAfterLastAttempt">,
+  { groupCloses, groupStillWritesUntil }: Pick<RevealFacts, "groupCloses" | "groupStillWritesUntil">,
+): Instant | null =>
+  rules.onlyAfterLastAttempt && groupCloses !== null
+    ? Math.max(groupCloses, groupStillWritesUntil ?? groupCloses)
+    : null;
+
 const PLAIN_WHEN: { readonly [W in Extract<RevealWhen, string>]: string } = {
   "at-hand-in": "as soon as you hand in",
   "after-due": "after the due time",

@@ -40,7 +40,7 @@ export const quiz = pgTable(
     onlyAssigned: boolean().notNull().default(false),
     currentVersion: integer().notNull().default(1),
     /** Which things have come to be shown by the clock and were told to those who handed in. */
-    shownTold: text().array().$type<Revealed[]>().notNull().default([]),
+    shownTold: text().array().$type<(Revealed | "last")[]>().notNull().default([]),
     /** What came to be shown before this is no news. */
     tellsShownFrom: instant().notNull().defaultNow(),
     createdAt: createdAt(),

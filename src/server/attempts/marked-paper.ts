@@ -125,7 +125,7 @@ export async function markedPaperOf(
   const reveal = revealed && what === "hand-in" ? writtenOnly(revealed) : revealed;
   if (!reveal)
     throw new Error("A marked paper was asked for by someone who is neither its student nor staff.");
-  const [record, queries, answers, marks, notes] = await Promise.all([
+  const [record, queries, answers, marks, notes, adjusted] = await Promise.all([
     recordOf(row),
     reveal.marks.visible ? markQueriesOf(viewer, row.id) : [],
     database().select().from(answer).where(eq(answer.attemptId, row.id)),
@@ -143,6 +143,7 @@ export async function markedPaperOf(
           .where(eq(marginNote.attemptId, row.id))
           .orderBy(asc(marginNote.createdAt), asc(marginNote.id))
       : [],
+    what === "paper" ? adjustedOf(quiz.id, row.personId) : null,
   ]);
   // Marks of a hand-in that was taken back are no part of how this one came about.
   const lastHandIn = Math.max(...marks.map((each) => each.mark.handIn));
@@ -229,7 +230,7 @@ export async function markedPaperOf(
           }))
         : [],
     countsWords: content.rules.attempts === 1 ? null : COUNTS_WORDS[content.rules.counts],
-    adjusted: what === "paper" ? await adjustedOf(quiz.id, row.personId) : null,
+    adjusted,
     practise:
       what === "paper" && item && mayPractise(content.rules, reveal)
         ? practisable(content, row.seed, currentDetails).length

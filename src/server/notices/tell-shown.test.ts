@@ -85,18 +85,35 @@ describe("what the clock shows", () => {
     expect(await tellShown()).toBe(1);
   });
 
-  test("whoever still has an attempt, where only the last one shows anything, is told nothing", async () => {
-    const reveal = { ...onlyShown("right", "after-due"), onlyAfterLastAttempt: true };
-    const { quizId } = await laid("Once more", reveal, { attempts: 2 });
-    await sql`update quiz set closes = now() + interval '5 hours' where id = ${quizId}`;
-    const { attemptId } = await startAttempt(noor, quizId);
-    await handInAttempt(noor, attemptId, {});
+  test("where only the last attempt shows anything: told to whom none is left, and to the others at closing", async () => {
+    const reveal = {
+      ...onlyShown("right", "after-due"),
+      total: "at-hand-in" as const,
+      onlyAfterLastAttempt: true,
+    };
+    const { quizId, attemptId } = await laid("Once more", reveal, { attempts: 2 });
+    const closes = Date.now() + 5 * HOUR;
+    await sql`update quiz set closes = ${new Date(closes)} where id = ${quizId}`;
+    const first = await startAttempt(noor, quizId);
+    await handInAttempt(noor, first.attemptId, {});
     const second = await startAttempt(noor, quizId);
     await handInAttempt(noor, second.attemptId, {});
+    const told = (words: string, path: string) => [
+      { text: `Of “Once more” this is shown now: ${words}.`, path: `/attempts/${path}/paper` },
+    ];
     at(Date.now() + HOUR + MINUTE);
     expect(await tellShown()).toBe(1);
     expect(await shownTo(keziah)).toEqual([]);
-    expect(await shownTo(noor)).toMatchObject([{ path: `/attempts/${second.attemptId}/paper` }]);
+    expect(await shownTo(noor)).toMatchObject(told("right answers", second.attemptId));
+    at(closes - 1);
+    expect(await tellShown()).toBe(0);
+    at(closes);
+    expect(await tellShown()).toBe(1);
+    // Her total was never to be seen before.
+    expect(await shownTo(keziah)).toMatchObject(told("your total, right answers", attemptId));
+    expect(await shownTo(noor)).toHaveLength(1);
+    at(closes + HOUR);
+    expect(await tellShown()).toBe(0);
   });
 
   test("two processes tell once", async () => {
