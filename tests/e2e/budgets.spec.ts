@@ -29,7 +29,7 @@ test("what is saved, asked and heard goes past the worker that keeps the desk, a
   page,
   house,
 }) => {
-  await house.signIn(page, "mbali.arkwright");
+  await house.signIn(page, "wanjiru.holloway");
   await startFromBrief(page, house, "Flower shapes");
   await expect.poll(() => page.evaluate(() => navigator.serviceWorker.controller?.state)).toBe("activated");
   await page.reload();
