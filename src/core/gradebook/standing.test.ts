@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import { exact, shown } from "../numbers/exact";
-import { type Category, courseStanding, type Item, percent } from "./standing";
+import { type Category, courseStanding, type Item, markedOverTime, percent } from "./standing";
 
 const item = (id: string, maximum: number, earned: number | null, awaited = 0): Item => ({
   id,
@@ -39,6 +39,24 @@ test("the worked example", () => {
   expect(figure(standing.low)).toBe("80.53");
   expect(figure(standing.high)).toBe("83.2");
   expect(figure(standing.stillToCome)).toBe("0");
+});
+
+test("over time: each moment as the course stood then, the last as it stands now", () => {
+  const shownAt = new Map([
+    ["e", 10],
+    ["b", 20],
+    ["a", 30],
+    ["c", 40],
+    ["d", 40],
+  ]);
+  // Written work alone; with the only quiz, that is never dropped; with the better one, which drops it.
+  expect(markedOverTime(worked, [9, 10, 20, 30, 40], shownAt).map(figure)).toEqual([
+    null,
+    "82",
+    "67.2",
+    "81.2",
+    "82.77",
+  ]);
 });
 
 test("a category with nothing marked leaves the weights of what is marked so far", () => {

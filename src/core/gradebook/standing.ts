@@ -1,4 +1,5 @@
 import { type Exact, exact, sum, ZERO } from "../numbers/exact";
+import type { Instant } from "../time/instants";
 import { type CategoryMean, droppedOf, type Marked, meanOf, rangeWithDrops } from "./drops";
 
 /** One piece of work in a course, as it stands for one student. */
@@ -59,7 +60,9 @@ function keptOf(category: Category, marked: readonly Marked[]) {
   const dropped = droppedOf(marked, category.dropLowest);
   const kept = marked.filter((item) => !dropped.has(item.id));
   // What awaits marking leaves "marked so far" with the part that awaits: earned over the maximum of what is marked.
-  const settled = kept.map((item) => ({ ...item, maximum: item.maximum.sub(item.awaited) }));
+  const settled = kept.map((item) =>
+    item.awaited.n === 0n ? item : { ...item, maximum: item.maximum.sub(item.awaited) },
+  );
   return { dropped, markedSoFar: meanOf(category.mean, settled, (item) => item.earned) };
 }
 
@@ -94,15 +97,25 @@ export interface StandingOptions {
   readonly missingCountsZero?: boolean;
 }
 
-/** The course marked so far, as a share of 1, and nothing else of the standing; null while nothing is marked. */
-export const markedSoFarOf = (
+/**
+ * The course marked so far at each of some moments, as shares of 1; null while nothing was marked.
+ * @param shownAt when the mark of each item was shown; before that, and without such a moment, it was nothing yet
+ */
+export function markedOverTime(
   categories: readonly Category[],
+  moments: readonly Instant[],
+  shownAt: ReadonlyMap<string, Instant>,
   { missingCountsZero = false }: StandingOptions = {},
-): Exact | null =>
-  weighted(
-    categories,
-    categories.map((category) => keptOf(category, takingPart(category, missingCountsZero)).markedSoFar),
+): (Exact | null)[] {
+  const parts = categories.map((category) => ({ category, marked: takingPart(category, missingCountsZero) }));
+  const shownBy = (at: Instant) => (item: Marked) => (shownAt.get(item.id) ?? Number.POSITIVE_INFINITY) <= at;
+  return moments.map((at) =>
+    weighted(
+      categories,
+      parts.map(({ category, marked }) => keptOf(category, marked.filter(shownBy(at))).markedSoFar),
+    ),
   );
+}
 
 /** How a student stands in a course. */
 export function courseStanding(

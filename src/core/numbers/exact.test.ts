@@ -7,6 +7,15 @@ test("a third is a third", () => {
   expect(exact(0.1).add(exact(0.2)).equals(exact("0.3"))).toBe(true);
 });
 
+test("a sum is the same in any order, over any denominators, with what is taken off", () => {
+  const values = ["1/3", "-0.25", "2/7", "0", "-1/3", "12.5"].map(exact);
+  const added = values.reduce((total, value) => total.add(value));
+  expect(sum(values).equals(added)).toBe(true);
+  expect(sum(values.toReversed()).equals(added)).toBe(true);
+  expect(shown(sum([exact(1), exact("-5/2")]))).toBe("-1.5");
+  expect(sum([]).equals(0)).toBe(true);
+});
+
 test("five marks in three equal parts, the first right at the third try at a cost of 1/3", () => {
   const part = exact(5).div(3);
   const first = part.mul(exact(1).sub(exact("1/3").mul(2)));

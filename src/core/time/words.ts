@@ -4,30 +4,42 @@ import { DAY, HOUR, type Instant, MINUTE, SECOND } from "./instants";
 
 const inZone = (instant: Instant, zone: string) => new TZDate(instant, zone);
 
+const written = new Map<string, string>();
+const MOST_KEPT = 5_000;
+
+/** An instant in a zone, by a pattern. Kept, as the ends of the same quizzes are written on every page. */
+function inWords(instant: Instant, zone: string, pattern: string): string {
+  const key = `${instant} ${zone} ${pattern}`;
+  const known = written.get(key);
+  if (known !== undefined) return known;
+  const words = format(inZone(instant, zone), pattern);
+  if (written.size >= MOST_KEPT) written.clear();
+  written.set(key, words);
+  return words;
+}
+
 /** "Wed 25 Nov, 23:59", in the institution's zone. */
 export const dayAndTime = (instant: Instant, zone: string): string =>
-  format(inZone(instant, zone), "EEE d MMM, HH:mm");
+  inWords(instant, zone, "EEE d MMM, HH:mm");
 
 /** "Wed 25 Nov". */
-export const dayOnly = (instant: Instant, zone: string): string => format(inZone(instant, zone), "EEE d MMM");
+export const dayOnly = (instant: Instant, zone: string): string => inWords(instant, zone, "EEE d MMM");
 
 /** "Wednesday 25 November". */
-export const dayInFull = (instant: Instant, zone: string): string =>
-  format(inZone(instant, zone), "EEEE d MMMM");
+export const dayInFull = (instant: Instant, zone: string): string => inWords(instant, zone, "EEEE d MMMM");
 
 /** "14:32". */
-export const timeOfDay = (instant: Instant, zone: string): string => format(inZone(instant, zone), "HH:mm");
+export const timeOfDay = (instant: Instant, zone: string): string => inWords(instant, zone, "HH:mm");
 
 /** "14:32:07". */
-export const timeWithSeconds = (instant: Instant, zone: string): string =>
-  format(inZone(instant, zone), "HH:mm:ss");
+export const timeWithSeconds = (instant: Instant, zone: string): string => inWords(instant, zone, "HH:mm:ss");
 
 /** When something ends: "14:32:07", and with its day when that is half a day away or more: "Mon 30 Nov, 23:59". */
 export const endTime = (instant: Instant, now: Instant, zone: string): string =>
   instant - now < DAY / 2 ? timeWithSeconds(instant, zone) : dayAndTime(instant, zone);
 
 /** "GMT+1": named wherever a time could be misread. */
-export const zoneName = (instant: Instant, zone: string): string => format(inZone(instant, zone), "zzz");
+export const zoneName = (instant: Instant, zone: string): string => inWords(instant, zone, "zzz");
 
 /** Midnight of the day that holds the instant, moved by whole days. */
 export function startOfDay(instant: Instant, zone: string, days = 0): Instant {

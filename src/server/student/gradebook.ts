@@ -5,9 +5,9 @@ import {
   type CourseStanding,
   courseStanding,
   type Item,
-  markedSoFarOf,
+  markedOverTime,
 } from "@/core/gradebook/standing";
-import { type Exact, exact, shown, ZERO } from "@/core/numbers/exact";
+import { type Exact, exact, shown, sum, ZERO } from "@/core/numbers/exact";
 import type { Instant } from "@/core/time/instants";
 import { counted, startOfDay } from "@/core/time/words";
 import { config } from "../config";
@@ -71,20 +71,23 @@ const percentage = (value: Exact) => `${shown(value.mul(100))} %`;
 const isLeftOut = (item: Item, { missingCountsZero }: { readonly missingCountsZero: boolean }): boolean =>
   (item.over ?? false) && item.mark === null && !missingCountsZero;
 
-function weightOf(
+/** What each piece of a category weighs in the course, in words. */
+function weightsIn(
   category: Category,
-  item: Item,
   whole: Exact,
   options: { readonly missingCountsZero: boolean },
-): string {
-  if (isLeftOut(item, options)) return "left out";
+): (item: Item) => string {
   const items = category.items.filter((each) => !each.excused && !isLeftOut(each, options));
-  const points = items.reduce((total, each) => total.add(each.maximum), ZERO);
-  const part =
-    category.mean === "equal"
-      ? exact(`1/${Math.max(1, items.length)}`)
-      : item.maximum.div(points.n === 0n ? 1 : points);
-  return percentage(category.weight.div(whole.n === 0n ? 1 : whole).mul(part));
+  const points = sum(items.map((each) => each.maximum));
+  const weight = category.weight.div(whole.n === 0n ? 1 : whole);
+  return (item) => {
+    if (isLeftOut(item, options)) return "left out";
+    const part =
+      category.mean === "equal"
+        ? exact(`1/${Math.max(1, items.length)}`)
+        : item.maximum.div(points.n === 0n ? 1 : points);
+    return percentage(weight.mul(part));
+  };
 }
 
 /** How the course stood at the end of each day on which a mark was shown. */
@@ -93,21 +96,15 @@ function historyOf(
   entries: readonly Entry[],
   options: { readonly missingCountsZero: boolean },
 ): GradebookView["history"] {
-  const shownAt = new Map(entries.map(({ item, shownAt: at }) => [item.id, at]));
-  const moments = entries.flatMap(({ shownAt: at }) => (at === null ? [] : [at])).sort((a, b) => a - b);
-  const lastOfEachDay = new Map(moments.map((at) => [startOfDay(at, config.zone), at]));
-  return [...lastOfEachDay.values()].flatMap((at) => {
-    const then = categories.map((category) => ({
-      ...category,
-      items: category.items.map((item) => {
-        const since = shownAt.get(item.id) ?? null;
-        return since !== null && since <= at ? item : { ...item, mark: null, over: false };
-      }),
-    }));
-    const markedSoFar = markedSoFarOf(then, options);
-    return markedSoFar === null
-      ? []
-      : [{ at, percent: markedSoFar.mul(100).valueOf(), figure: percentage(markedSoFar) }];
+  const shownAt = new Map(entries.flatMap(({ item, shownAt: at }) => (at === null ? [] : [[item.id, at]])));
+  const moments = [...shownAt.values()].sort((a, b) => a - b);
+  const lastOfEachDay = [...new Map(moments.map((at) => [startOfDay(at, config.zone), at])).values()];
+  const standings = markedOverTime(categories, lastOfEachDay, shownAt, options);
+  return lastOfEachDay.flatMap((at, i) => {
+    const markedSoFar = standings[i];
+    return markedSoFar
+      ? [{ at, percent: markedSoFar.mul(100).valueOf(), figure: percentage(markedSoFar) }]
+      : [];
   });
 }
 
@@ -170,6 +167,7 @@ export async function gradebookOf(
     categories: work.categories.map(({ row: { title }, category, entries: rows }, i) => {
       const dropped = standing.categories[i]?.dropped ?? new Set<string>();
       const count = category.items.length;
+      const weightIn = weightsIn(category, whole, options);
       return {
         title,
         weight: percentage(whole.n === 0n ? ZERO : category.weight.div(whole)),
@@ -185,7 +183,7 @@ export async function gradebookOf(
               ? isAssigned
                 ? "excused"
                 : "left out"
-              : weightOf(category, item, whole, options);
+              : weightIn(item);
           const place = `One of ${counted(count, "piece", "pieces")} of “${title}”, ${category.mean === "equal" ? "all equal" : "by points"}: ${weight}${weight.endsWith("%") ? " of the course" : ""}.`;
           return {
             ...row,
