@@ -1,4 +1,4 @@
-import { expect, test } from "vitest";
+import { describe, expect, test } from "vitest";
 import { exact, shown } from "../numbers/exact";
 import { type Category, courseStanding, type Item, markedOverTime, percent } from "./standing";
 
@@ -72,6 +72,62 @@ test("nothing at all is nothing to say, not zero", () => {
   const standing = courseStanding([category("a", 100, [item("x", 10, null)])]);
   expect(standing.markedSoFar).toBeNull();
   expect(standing.low).toBeNull();
+});
+
+describe("what each piece of work weighs", () => {
+  const weights = (of: Category, options = {}) => {
+    const [standing] = courseStanding([of], options).categories;
+    const each = [...(standing?.weights ?? [])].map(([id, weight]) => [id, figure(weight)]);
+    return { each, toCome: figure(standing?.toCome ?? null) };
+  };
+
+  test("by points, what is dropped being out of it: the rest makes up the whole", () => {
+    expect(weights(category("a", 1, [...(worked[0]?.items ?? []), item("next", 40, null)], 1))).toEqual({
+      each: [
+        ["a", "20"],
+        ["c", "20"],
+        ["d", "20"],
+        ["next", "40"],
+      ],
+      toCome: "40",
+    });
+  });
+
+  test("all equal, whatever their points", () => {
+    const items = [item("x", 10, 5), item("y", 90, null), item("z", 40, null), item("extra", 0, 0)];
+    expect(weights(category("a", 1, items, 0, "equal"))).toEqual({
+      each: [
+        ["x", "33.33"],
+        ["y", "33.33"],
+        ["z", "33.33"],
+        ["extra", "0"],
+      ],
+      toCome: "66.67",
+    });
+  });
+
+  test("what is excused has none, and what was missed only where it counts", () => {
+    const items = [
+      item("x", 10, 5),
+      { ...item("gone", 30, null), over: true },
+      { ...item("ill", 10, null), excused: true },
+      item("y", 10, null),
+    ];
+    const left = [
+      ["x", "50"],
+      ["y", "50"],
+    ];
+    expect(weights(category("a", 1, items))).toEqual({ each: left, toCome: "50" });
+    const counted = [
+      ["x", "20"],
+      ["gone", "60"],
+      ["y", "20"],
+    ];
+    expect(weights(category("a", 1, items), { missingCountsZero: true })).toEqual({
+      each: counted,
+      toCome: "20",
+    });
+  });
 });
 
 test("a missed item is zero only where the course says so", () => {

@@ -1,4 +1,4 @@
-import { type Exact, exact, sum, ZERO } from "../numbers/exact";
+import { type Exact, exact, ONE, sum, ZERO } from "../numbers/exact";
 import type { Instant } from "../time/instants";
 import { type CategoryMean, droppedOf, type Marked, meanOf, rangeWithDrops } from "./drops";
 
@@ -35,6 +35,8 @@ export interface CategoryStanding extends Standing {
   readonly id: string;
   /** The items that are dropped now. */
   readonly dropped: ReadonlySet<string>;
+  /** The share of the category that each item is now, by its id; those that are out of the calculation have none. */
+  readonly weights: ReadonlyMap<string, Exact>;
   /** The share of the category's weight that is not handed in yet. */
   readonly toCome: Exact;
 }
@@ -66,19 +68,34 @@ function keptOf(category: Category, marked: readonly Marked[]) {
   return { dropped, markedSoFar: meanOf(category.mean, settled, (item) => item.earned) };
 }
 
+/** What each item is of its category, the dropped ones and those of which nothing can come being out of it. */
+function weightsOf(
+  category: Category,
+  dropped: ReadonlySet<string>,
+  missingCountsZero: boolean,
+): Map<string, Exact> {
+  const items = category.items.filter(
+    ({ id, excused, over, mark }) => !excused && !dropped.has(id) && (mark || !over || missingCountsZero),
+  );
+  const part = ({ maximum }: Item) => (category.mean === "equal" && maximum.n !== 0n ? ONE : maximum);
+  const whole = sum(items.map(part));
+  return new Map(items.map((item) => [item.id, whole.n === 0n ? ZERO : part(item).div(whole)]));
+}
+
 function categoryStanding(category: Category, missingCountsZero: boolean): CategoryStanding {
   const marked = takingPart(category, missingCountsZero);
   const { dropped, markedSoFar } = keptOf(category, marked);
   const range = rangeWithDrops(category.mean, marked, category.dropLowest);
-  const waiting = category.items.filter((item) => !item.excused && !item.mark && !item.over);
-  const whole = sum(category.items.filter((item) => !item.excused).map((item) => item.maximum));
+  const weights = weightsOf(category, dropped, missingCountsZero);
+  const waiting = category.items.filter((item) => !item.mark && !item.over);
   return {
     id: category.id,
     dropped,
+    weights,
     markedSoFar,
     low: range?.low ?? null,
     high: range?.high ?? null,
-    toCome: whole.n === 0n ? ZERO : sum(waiting.map((item) => item.maximum)).div(whole),
+    toCome: sum(waiting.map((item) => weights.get(item.id) ?? ZERO)),
   };
 }
 

@@ -4,10 +4,9 @@ import {
   type Category,
   type CourseStanding,
   courseStanding,
-  type Item,
   markedOverTime,
 } from "@/core/gradebook/standing";
-import { type Exact, exact, shown, sum, ZERO } from "@/core/numbers/exact";
+import { type Exact, exact, shown, ZERO } from "@/core/numbers/exact";
 import type { Instant } from "@/core/time/instants";
 import { counted, startOfDay } from "@/core/time/words";
 import { config } from "../config";
@@ -66,29 +65,6 @@ export interface NeedAsked {
 }
 
 const percentage = (value: Exact) => `${shown(value.mul(100))} %`;
-
-/** Nothing can come of it any more, and the course does not count that as 0. */
-const isLeftOut = (item: Item, { missingCountsZero }: { readonly missingCountsZero: boolean }): boolean =>
-  (item.over ?? false) && item.mark === null && !missingCountsZero;
-
-/** What each piece of a category weighs in the course, in words. */
-function weightsIn(
-  category: Category,
-  whole: Exact,
-  options: { readonly missingCountsZero: boolean },
-): (item: Item) => string {
-  const items = category.items.filter((each) => !each.excused && !isLeftOut(each, options));
-  const points = sum(items.map((each) => each.maximum));
-  const weight = category.weight.div(whole.n === 0n ? 1 : whole);
-  return (item) => {
-    if (isLeftOut(item, options)) return "left out";
-    const part =
-      category.mean === "equal"
-        ? exact(`1/${Math.max(1, items.length)}`)
-        : item.maximum.div(points.n === 0n ? 1 : points);
-    return percentage(weight.mul(part));
-  };
-}
 
 /** How the course stood at the end of each day on which a mark was shown. */
 function historyOf(
@@ -167,23 +143,25 @@ export async function gradebookOf(
     categories: work.categories.map(({ row: { title }, category, entries: rows }, i) => {
       const dropped = standing.categories[i]?.dropped ?? new Set<string>();
       const count = category.items.length;
-      const weightIn = weightsIn(category, whole, options);
+      const weights = standing.categories[i]?.weights;
+      const ofCourse = whole.n === 0n ? ZERO : category.weight.div(whole);
       return {
         title,
-        weight: percentage(whole.n === 0n ? ZERO : category.weight.div(whole)),
+        weight: percentage(ofCourse),
         remark:
           category.dropLowest > 0
             ? `the lowest ${category.dropLowest === 1 ? "one" : category.dropLowest} of ${count} dropped`
             : "",
         rows: rows.map(({ item, row, isAssigned }) => {
           const isDropped = dropped.has(item.id);
+          const part = weights?.get(item.id);
           const weight = isDropped
             ? "dropped"
-            : item.excused
-              ? isAssigned
+            : part
+              ? percentage(part.mul(ofCourse))
+              : item.excused && isAssigned
                 ? "excused"
-                : "left out"
-              : weightIn(item);
+                : "left out";
           const place = `One of ${counted(count, "piece", "pieces")} of “${title}”, ${category.mean === "equal" ? "all equal" : "by points"}: ${weight}${weight.endsWith("%") ? " of the course" : ""}.`;
           return {
             ...row,

@@ -269,11 +269,12 @@ describe("the gradebook", () => {
       onScale: null,
     });
     const rows = book.categories[0]?.rows ?? [];
-    expect(rows.map((row) => [row.title, row.dropped])).toEqual([
-      ["First", false],
-      ["Second", true],
-      ["Third", false],
-      ["Fourth", false],
+    // What is dropped weighs nothing; the rest makes up the 40 % of the category.
+    expect(rows.map((row) => [row.title, row.dropped, row.weight])).toEqual([
+      ["First", false, "13.33 %"],
+      ["Second", true, "dropped"],
+      ["Third", false, "13.33 %"],
+      ["Fourth", false, "13.33 %"],
     ]);
     expect(rows[2]).toMatchObject({
       mark: { figure: "12 + ?" },
