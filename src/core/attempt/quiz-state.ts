@@ -1,5 +1,6 @@
 import type { Instant } from "../time/instants";
 import { fromNow } from "../time/words";
+import { attemptsLeft } from "./attempts-left";
 import { type Window, windowState } from "./window";
 
 /** The one plain state that a quiz is in for one student. */
@@ -47,7 +48,7 @@ export function quizStanding(terms: {
   if (running) return { state: "running", mayStart: false, words: `attempt ${running.number} running` };
   const place = windowState(window, now);
   const open = place === "open" || place === "late";
-  const left = allowed === null || attempts.length < allowed;
+  const left = attemptsLeft(allowed, attempts.length) !== 0;
   const mayStart = assigned && open && left && locked === null;
   const latest = attempts.at(-1);
   if (latest) {

@@ -1,4 +1,5 @@
 import Fraction from "fraction.js";
+import { kept } from "../kept";
 
 /**
  * Exact numbers for marks, costs and answers: a third is 1/3, never 0.33.
@@ -14,17 +15,11 @@ export type Exact = Fraction;
  */
 export function exact(value: number | string | Exact): Exact {
   if (typeof value === "object") return value;
-  const known = read.get(value);
-  if (known) return known;
-  const made = new Fraction(plainDecimal(String(value)));
   // Marks and costs are few and come again and again.
-  if (read.size >= MOST_KEPT) read.clear();
-  read.set(value, made);
-  return made;
+  return kept(read, value, () => new Fraction(plainDecimal(String(value))));
 }
 
 const read = new Map<number | string, Exact>();
-const MOST_KEPT = 5_000;
 
 /** Scientific writing ("1.5e-7") as a fraction text, because the library reads plain decimals only. */
 function plainDecimal(text: string): string {

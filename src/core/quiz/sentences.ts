@@ -1,3 +1,4 @@
+import { attemptsAllowed } from "../attempt/attempts-left";
 import { type Allowance, hasMoreTime, timeAllowed } from "../attempt/deadline";
 import { noticesFor } from "../attempt/notices";
 import type { Window } from "../attempt/window";
@@ -83,10 +84,10 @@ function attempts({ rules, allowance, used }: RuleTerms): Phrase[] {
   const wait = rules.waitBetween
     ? ` Between two of them ${lengthInWords(rules.waitBetween * MINUTE)} must pass.`
     : "";
-  if (rules.attempts === undefined) {
+  const allowed = attemptsAllowed(rules.attempts, allowance);
+  if (allowed === null) {
     return [strong("As many as you like"), `, ${usedWords}. ${COUNTS_WORDS[rules.counts]}${wait}`];
   }
-  const allowed = rules.attempts + allowance.extraAttempts;
   const counts = allowed === 1 ? "" : ` ${COUNTS_WORDS[rules.counts]}`;
   const extra =
     allowance.extraAttempts > 0 ? `, ${inWords(allowance.extraAttempts)} of them extra for you` : "";

@@ -40,16 +40,18 @@ export function toldOtherwise(
 ): string[] {
   const { rules, questions, maximum } = settings;
   const limit = rules.timeLimit ?? null;
+  const limitWords =
+    limit === null ? "there is no time limit" : `the time limit is ${counted(limit, "minute")}`;
   const all: Told[] = [
     {
       unit: /^(?:minutes?|min)$/i,
       set: limit,
-      words: limit === null ? "there is no time limit" : `the time limit is ${counted(limit, "minute")}`,
+      words: limitWords,
     },
     {
       unit: /^(?:hours?|h)$/i,
       set: limit === null ? null : limit / 60,
-      words: limit === null ? "there is no time limit" : `the time limit is ${counted(limit, "minute")}`,
+      words: limitWords,
     },
     {
       unit: /^(?:attempts?|goes)$/i,

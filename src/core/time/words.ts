@@ -1,22 +1,15 @@
 import { TZDate } from "@date-fns/tz";
 import { differenceInCalendarDays, format } from "date-fns";
+import { kept } from "../kept";
 import { DAY, HOUR, type Instant, MINUTE, SECOND } from "./instants";
 
 const inZone = (instant: Instant, zone: string) => new TZDate(instant, zone);
 
 const written = new Map<string, string>();
-const MOST_KEPT = 5_000;
 
 /** An instant in a zone, by a pattern. Kept, as the ends of the same quizzes are written on every page. */
-function inWords(instant: Instant, zone: string, pattern: string): string {
-  const key = `${instant} ${zone} ${pattern}`;
-  const known = written.get(key);
-  if (known !== undefined) return known;
-  const words = format(inZone(instant, zone), pattern);
-  if (written.size >= MOST_KEPT) written.clear();
-  written.set(key, words);
-  return words;
-}
+const inWords = (instant: Instant, zone: string, pattern: string): string =>
+  kept(written, `${instant} ${zone} ${pattern}`, () => format(inZone(instant, zone), pattern));
 
 /** "Wed 25 Nov, 23:59", in the institution's zone. */
 export const dayAndTime = (instant: Instant, zone: string): string =>

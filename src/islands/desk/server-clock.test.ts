@@ -14,6 +14,15 @@ function device(wall: number) {
   };
 }
 
+/** Measures the clock by an answer that was so long on its way. */
+function measurer(clock: ServerClock, { clocks, passes }: ReturnType<typeof device>) {
+  return (trip: number, serverNow: number) => {
+    const sentAt = clocks.mono;
+    passes(trip);
+    clock.measured(serverNow, sentAt, clocks.mono);
+  };
+}
+
 const SERVER = 1_800_000_000_000;
 
 test.each([0, 86_400_000, -86_400_000])(
@@ -38,13 +47,10 @@ test("the time on the way is halved between both ways", () => {
 });
 
 test("a slow answer does not spoil a good measurement, but an old one is renewed", () => {
-  const { clocks, timers, passes } = device(SERVER);
+  const on = device(SERVER);
+  const { clocks, timers, passes } = on;
   const clock = new ServerClock(SERVER, clocks.mono, timers);
-  const measure = (trip: number, serverNow: number) => {
-    const sentAt = clocks.mono;
-    passes(trip);
-    clock.measured(serverNow, sentAt, clocks.mono);
-  };
+  const measure = measurer(clock, on);
   measure(20, SERVER + 10);
   passes(10_000);
   measure(4_000, SERVER + 99_000);
@@ -69,13 +75,10 @@ test("sleep, in which the monotonic timer stood still, asks for a measurement an
 });
 
 test("a slow answer is believed only until the server can be asked again, ever less often while it stays slow", () => {
-  const { clocks, timers, passes } = device(SERVER);
+  const on = device(SERVER);
+  const { clocks, timers, passes } = on;
   const clock = new ServerClock(SERVER, clocks.mono, timers);
-  const measure = (trip: number, serverNow: number) => {
-    const sentAt = clocks.mono;
-    passes(trip);
-    clock.measured(serverNow, sentAt, clocks.mono);
-  };
+  const measure = measurer(clock, on);
   measure(3_000, SERVER + 200);
   expect(clock.now()).toBe(SERVER + 1_700);
   const asked = [];

@@ -147,10 +147,11 @@ export async function markedPaperOf(
   ]);
   // Marks of a hand-in that was taken back are no part of how this one came about.
   const lastHandIn = Math.max(...marks.map((each) => each.mark.handIn));
+  const holding = marks.filter((each) => each.mark.handIn === lastHandIn);
   const questions = planAttempt(content, row.seed).flatMap(({ slot, question }) => {
     const presented = present(question, row.seed);
     const reading = readAnswer(presented, answers.find((each) => each.slot === slot)?.answer ?? null);
-    const given = marks.filter((each) => each.mark.slot === slot && each.mark.handIn === lastHandIn);
+    const given = holding.filter((each) => each.mark.slot === slot);
     const current = given.at(-1)?.mark;
     if (!current) return [];
     const marked = current.detail;
@@ -183,11 +184,7 @@ export async function markedPaperOf(
     );
   });
   const counting = item ? countingAttempts(item) : null;
-  const currentDetails = new Map(
-    marks.flatMap(({ mark: each }) =>
-      each.handIn === lastHandIn ? [[each.slot, each.detail] as const] : [],
-    ),
-  );
+  const currentDetails = new Map(holding.map(({ mark: each }) => [each.slot, each.detail]));
   const own = allowanceOf(opened.allowance);
   const facts = { lateCostPerDay: content.rules.lateCostPerDay ?? null };
   const totals = countingOf({ window: windowOf(quiz, own), facts }, row);

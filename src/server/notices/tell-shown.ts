@@ -51,6 +51,7 @@ async function tellingsOf(
     used.set(of.personId, (used.get(of.personId) ?? 0) + 1);
     if (of.handedInAt === null) writing.add(of.personId);
   }
+  const moment = { now: now(), ...groupInstants(ends) };
   const tellings = new Map<string, Telling>();
   for (const { attempt: of, facts, allowance: granted, assigned } of rows) {
     const handedInAt = instantOf(of.handedInAt);
@@ -62,12 +63,11 @@ async function tellingsOf(
       left,
       assigned,
       closes: windowOf(row, own).closes,
-      now: now(),
+      now: moment.now,
     });
     const reveal = revealNow(facts.reveal, {
-      now: now(),
+      ...moment,
       handedInAt,
-      ...groupInstants(ends),
       returnedAt: instantOf(of.returnedAt),
       attemptsLeft: remain,
       zone: config.zone,

@@ -64,27 +64,29 @@ export async function extendRunning(
     if (attemptId !== undefined && running.length === 0) {
       throw badInput("This attempt is not running, or has no time that ends.");
     }
-    for (const row of running) {
-      const from = row.deadline?.getTime() ?? 0;
-      const to = from + minutes * MINUTE;
+    const later = running.map(({ id, personId, deadline }) => {
+      const from = deadline?.getTime() ?? 0;
+      return { id, personId, from, to: from + minutes * MINUTE };
+    });
+    for (const { id, from, to } of later) {
       await tx
         .update(attempt)
         .set({ deadline: new Date(to) })
-        .where(eq(attempt.id, row.id));
+        .where(eq(attempt.id, id));
       await note(tx, {
         actorId: viewer.id,
         action: "extended",
         subject: "attempt",
-        subjectId: row.id,
+        subjectId: id,
         details: { from: iso(from), to: iso(to), reason },
       });
     }
     await tell(
       tx,
-      running.map(({ id, personId, deadline }) => ({
+      later.map(({ id, personId, to }) => ({
         personId,
         kind: "extended" as const,
-        text: `You have ${counted(minutes, "more minute", "more minutes")} in “${quiz.title}”: your time now ends ${dayAndTime((deadline?.getTime() ?? 0) + minutes * MINUTE, config.zone)}. ${reason}`,
+        text: `You have ${counted(minutes, "more minute", "more minutes")} in “${quiz.title}”: your time now ends ${dayAndTime(to, config.zone)}. ${reason}`,
         path: `/attempts/${id}`,
       })),
     );
