@@ -1,5 +1,5 @@
 import type { IncomingMessage, ServerResponse } from "node:http";
-import { database, disconnect } from "./data/database";
+import { disconnect } from "./data/database";
 import { migrate } from "./data/migrate";
 import { layDemo } from "./demo/lay";
 import { ADMINISTRATOR, addressOf, INSTRUCTORS, NOOR } from "./demo/people";
@@ -21,7 +21,7 @@ export async function prepare(): Promise<{ laid: boolean }> {
   const url = process.env.DATABASE_URL;
   if (!url) throw new Error("DATABASE_URL is not set: it names the PostgreSQL database to use.");
   await migrate(url);
-  return { laid: config.demo ? await layDemo(database()) : false };
+  return { laid: config.demo ? await layDemo() : false };
 }
 
 /** Starts what runs beside answering; answers how to stop it. */

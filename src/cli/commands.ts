@@ -9,6 +9,7 @@ import { present, rightAnswerTo } from "@/core/kinds/marking";
 import { exactNumber, exactObject } from "@/core/kinds/shapes";
 import { type MarkedAttempt, markAttempt, type SlotWork } from "@/core/marking/mark-attempt";
 import { type Exact, exact, shown, written } from "@/core/numbers/exact";
+import { openSeed } from "@/core/numbers/seeded";
 import { quizFileSchema } from "@/core/quiz/json-schema";
 import { type Mistake, type QuizFile, questionCount, quizMaximum, readQuizFile } from "@/core/quiz/quiz-file";
 import { MINUTE } from "@/core/time/instants";
@@ -62,12 +63,13 @@ export const schema = (): Outcome => ({ code: 0, output: quizFileSchema() });
 /** `draw quiz.json --seed N`: the attempt as its student would get it. */
 export function draw(args: Arguments, world: World): Outcome {
   const quiz = quizFrom(world, args.words[0]);
-  const seed = args.options.get("seed") ?? "1";
+  const text = args.options.get("seed") ?? "1";
+  const seed = openSeed(text);
   const questions = planAttempt(quiz, seed).map(({ slot, question }) => ({
     slot,
     ...present(question, seed),
   }));
-  return { code: 0, output: { title: quiz.title, seed, questions } };
+  return { code: 0, output: { title: quiz.title, seed: text, questions } };
 }
 
 const answersShape = exactObject({
@@ -138,16 +140,17 @@ function paperOf(quiz: QuizFile, seed: string, marked: MarkedAttempt) {
 export function mark(args: Arguments, world: World): Outcome {
   const quiz = quizFrom(world, args.words[0]);
   if (args.options.has("right")) {
-    const seed = args.options.get("seed") ?? "1";
+    const text = args.options.get("seed") ?? "1";
+    const seed = openSeed(text);
     const work = new Map(
       planAttempt(quiz, seed).map(({ slot, question }) => [slot, { answer: rightAnswerTo(question, seed) }]),
     );
-    return { code: 0, output: paperOf(quiz, seed, markAttempt(quiz, seed, work)) };
+    return { code: 0, output: paperOf(quiz, text, markAttempt(quiz, seed, work)) };
   }
   const path = args.words[1];
   if (!path) throw new UsageProblem("Name a file with answers, or use --right.");
   const { seed, work } = workFrom(world.readJson(path), questionCount(quiz));
-  const marked = markAttempt(quiz, seed, work);
+  const marked = markAttempt(quiz, openSeed(seed), work);
   return { code: marked.slots.some(({ refused }) => refused) ? 1 : 0, output: paperOf(quiz, seed, marked) };
 }
 

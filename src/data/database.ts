@@ -18,36 +18,93 @@ export function countQuery(): void {
   if (counter) counter.queries += 1;
 }
 
-interface Connection {
+interface Connections {
   readonly client: postgres.Sql;
   readonly db: Database;
 }
 
-let connection: Connection | undefined;
+/** Nothing that a request waits for takes longer, and no transaction is left open while nobody works in it. */
+const LONGEST = { statement_timeout: 20_000, idle_in_transaction_session_timeout: 20_000 };
 
 /** Connects to a database. Dates and JSON pass through Drizzle; the bare client gets and gives text for both. */
-export function connect(url: string, options: { readonly connections?: number } = {}): Connection {
-  const client = postgres(url, { max: options.connections ?? 10, onnotice: () => {}, connect_timeout: 5 });
+export function connect(
+  url: string,
+  options: { readonly connections?: number; readonly limits?: boolean } = {},
+): Connections {
+  const client = postgres(url, {
+    max: options.connections ?? 10,
+    onnotice: () => {},
+    connect_timeout: 5,
+    ...((options.limits ?? true) && { connection: LONGEST }),
+  });
   const db = drizzle(client, { schema, casing: "snake_case", logger: { logQuery: countQuery } });
   return { client, db };
 }
 
-function current(): Connection {
-  if (!connection) {
-    const url = process.env.DATABASE_URL;
-    if (!url) throw new Error("DATABASE_URL is not set: it names the PostgreSQL database to use.");
-    connection = connect(url, { connections: Number(process.env.DATABASE_CONNECTIONS ?? 10) });
-  }
-  return connection;
+/** Saving has connections of its own: it waits for no page, no start and no hand-in of a whole class. */
+type Pool = "pages" | "saving";
+const MOST: { readonly [P in Pool]: number } = {
+  pages: Number(process.env.DATABASE_CONNECTIONS ?? 10),
+  saving: Number(process.env.DATABASE_SAVE_CONNECTIONS ?? 4),
+};
+
+const pools = new Map<Pool, Connections>();
+
+function poolOf(name: Pool): Connections {
+  const known = pools.get(name);
+  if (known) return known;
+  const url = process.env.DATABASE_URL;
+  if (!url) throw new Error("DATABASE_URL is not set: it names the PostgreSQL database to use.");
+  const made = connect(url, { connections: MOST[name] });
+  pools.set(name, made);
+  return made;
 }
 
-/** The process's database, from DATABASE_URL. */
-export const database = (): Database => current().db;
+/** Where the present work's queries go: a pool, or the transaction that it is in. */
+interface Way {
+  readonly pool: Pool;
+  readonly transaction: { readonly db: Database; ended: boolean } | null;
+}
+
+const way = new AsyncLocalStorage<Way>();
+
+/**
+ * The process's database, from DATABASE_URL; within a transaction the transaction itself. So no work can come to hold one
+ * connection and wait for a second, which is how a pool locks up.
+ */
+export function database(): Database {
+  const present = way.getStore();
+  if (present?.transaction && !present.transaction.ended) return present.transaction.db;
+  return poolOf(present?.pool ?? "pages").db;
+}
+
 /** The process's bare client, for the one statement of the hot path. */
-export const client = (): postgres.Sql => current().client;
+export const client = (): postgres.Sql => poolOf(way.getStore()?.pool ?? "pages").client;
+
+/** Does some work in one transaction; within another one it is part of that. */
+export async function inTransaction<T>(work: (tx: Database) => Promise<T>): Promise<T> {
+  const present = way.getStore();
+  if (present?.transaction && !present.transaction.ended) return work(present.transaction.db);
+  const pool = present?.pool ?? "pages";
+  return poolOf(pool).db.transaction((tx) => {
+    const transaction = { db: tx as unknown as Database, ended: false };
+    return way.run({ pool, transaction }, async () => {
+      try {
+        return await work(transaction.db);
+      } finally {
+        transaction.ended = true;
+      }
+    });
+  });
+}
+
+/** Does some work on the connections that saving has for itself. */
+export const whileSaving = <T>(work: () => Promise<T>): Promise<T> =>
+  way.run({ pool: "saving", transaction: null }, work);
 
 /** Ends the process's connections, letting running queries finish. */
 export async function disconnect(): Promise<void> {
-  await connection?.client.end({ timeout: 5 });
-  connection = undefined;
+  const open = [...pools.values()];
+  pools.clear();
+  await Promise.all(open.map(({ client: each }) => each.end({ timeout: 5 })));
 }

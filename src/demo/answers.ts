@@ -1,8 +1,8 @@
 import { planAttempt } from "@/core/attempt/plan";
 import type { Answer } from "@/core/kinds/answering";
 import { type Question, rightAnswerTo } from "@/core/kinds/marking";
-import { presentedName } from "@/core/kinds/picks/options";
-import type { QuizFile } from "@/core/quiz/quiz-file";
+import type { AttemptSeed } from "@/core/numbers/seeded";
+import type { QuizContent } from "@/core/quiz/quiz-file";
 
 /** Which questions a sample student gets wrong or leaves empty, by question id; the rest is right. */
 export interface Slips {
@@ -17,8 +17,8 @@ export interface Slips {
 /** An answer, or what is made of the right one. */
 type Given = Answer | ((right: Answer | null) => Answer | null);
 
-function wrongAnswerTo(question: Question, seed: string): Answer | null {
-  const named = (id: string) => presentedName(seed, question.id, id);
+function wrongAnswerTo(question: Question, seed: AttemptSeed): Answer | null {
+  const named = (id: string) => seed.name(question.id, id);
   switch (question.kind) {
     case "numeric":
       return { parts: Object.fromEntries(question.parts.map((part) => [part.id, "999"])) };
@@ -37,7 +37,7 @@ function wrongAnswerTo(question: Question, seed: string): Answer | null {
 }
 
 /** The answers of a sample attempt, by slot. */
-export function sampleAnswers(quiz: QuizFile, seed: string, slips: Slips): Map<number, Answer> {
+export function sampleAnswers(quiz: QuizContent, seed: AttemptSeed, slips: Slips): Map<number, Answer> {
   const answers = new Map<number, Answer>();
   for (const { slot, question } of planAttempt(quiz, seed)) {
     if (slips.empty?.includes(question.id)) continue;

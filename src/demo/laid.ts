@@ -1,4 +1,5 @@
-import type { QuizFile } from "@/core/quiz/quiz-file";
+import type { QuizContent } from "@/core/quiz/quiz-file";
+import type { QuizSettings } from "@/core/quiz/rules";
 import type { SetQuiz } from "./college";
 
 /** The ids of what was laid, by name. */
@@ -12,5 +13,6 @@ export const idOf = (ids: Ids, name: string): string => {
 export interface LaidQuiz extends SetQuiz {
   readonly id: string;
   readonly versionId: string;
-  readonly content: QuizFile;
+  readonly content: QuizContent;
+  readonly settings: QuizSettings;
 }

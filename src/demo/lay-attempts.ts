@@ -3,13 +3,15 @@ import { maximumOf, planAttempt } from "@/core/attempt/plan";
 import { markByHand } from "@/core/marking/by-hand";
 import { scoreRubric } from "@/core/marking/rubric";
 import { stored, written } from "@/core/numbers/exact";
+import type { AttemptSeed } from "@/core/numbers/seeded";
 import { chance } from "@/core/numbers/seeded";
 import { DAY, HOUR, type Instant, MINUTE } from "@/core/time/instants";
 import type { Queryable } from "@/data/database";
 import * as schema from "@/data/schema";
 import { newId } from "@/data/schema/columns";
 import { currentMarks, setMark } from "@/server/attempts/hand-marks";
-import { handIn } from "@/server/attempts/settle";
+import { currentNaming, seedOf } from "@/server/attempts/seeds";
+import { handInAll } from "@/server/attempts/settle";
 import { type Slips, sampleAnswers } from "./answers";
 import { type Ids, idOf, type LaidQuiz } from "./laid";
 import { INSTRUCTORS, NOOR, STUDENTS } from "./people";
@@ -127,8 +129,8 @@ const review = (at: Instant): SampleAttempt => ({
   took: 61 * MINUTE + 20_000,
   slips: {
     wrong: ["solitary"],
-    written: { estimate: { a: "27.8", b: "198" } },
     given: {
+      estimate: (right) => (right && "parts" in right ? { parts: { ...right.parts, b: "198" } } : null),
       buzz: { text: "buzzing" },
       helps: (right) => (right && "picks" in right ? { picks: right.picks.slice(0, 2) } : null),
       tongues: (right) => {
@@ -265,8 +267,13 @@ async function layAttempt(db: Queryable, quiz: LaidQuiz, sample: SampleAttempt, 
   const { took } = sample;
   const started = sample.started ?? (quiz.window.due ?? 0) + 5 * HOUR;
   const personId = idOf(people, sample.student);
-  const seed = `demo ${quiz.key} ${sample.student} ${sample.number ?? 1}`;
-  const limitMinutes = quiz.content.rules.timeLimit ?? null;
+  const seeded = {
+    id: newId(),
+    seed: `demo ${quiz.key} ${sample.student} ${sample.number ?? 1}`,
+    naming: await currentNaming(),
+  };
+  const seed = await seedOf(seeded);
+  const limitMinutes = quiz.settings.timeLimit ?? null;
   const deadline = deadlineOf({
     start: started,
     limitMinutes,
@@ -281,7 +288,7 @@ async function layAttempt(db: Queryable, quiz: LaidQuiz, sample: SampleAttempt, 
       versionId: quiz.versionId,
       personId,
       number: sample.number ?? 1,
-      seed,
+      ...seeded,
       sentAt: new Date(started),
       startedAt: new Date(started),
       confirmed: true,
@@ -315,7 +322,7 @@ async function layAttempt(db: Queryable, quiz: LaidQuiz, sample: SampleAttempt, 
   const bringsFile = answers.find(([, answer]) => "files" in answer && answer.files.length > 0);
   if (bringsFile) await layFile(db, row.id, bringsFile[0], started + took / 2);
   if (sample.running) return;
-  await handIn(db, row, "student", started + took, personId, quiz.content);
+  await handInAll(db, [{ row, by: "student", at: started + took, actorId: personId }]);
   await layMarks(db, quiz, row.id, seed, sample, idOf(people, INSTRUCTORS[quiz.course]));
 }
 
@@ -342,7 +349,7 @@ async function layMarks(
   db: Queryable,
   quiz: LaidQuiz,
   attemptId: string,
-  seed: string,
+  seed: AttemptSeed,
   { byHand = [], notes = [], returned }: SampleAttempt,
   markerId: string,
 ): Promise<void> {

@@ -1,7 +1,8 @@
 import { sql } from "drizzle-orm";
-import { readQuizFile } from "@/core/quiz/quiz-file";
+import { contradictionsOf } from "@/core/quiz/contradictions";
+import { readQuizFile, splitFile } from "@/core/quiz/quiz-file";
 import type { Instant } from "@/core/time/instants";
-import { type Database, database, type Queryable } from "@/data/database";
+import { inTransaction, type Queryable } from "@/data/database";
 import * as schema from "@/data/schema";
 import { newId } from "@/data/schema/columns";
 import { hashPassword } from "@/server/accounts";
@@ -19,9 +20,9 @@ import { layBell, layNotices, layTalk } from "./lay-told";
 import { ADMINISTRATOR, addressOf, INSTRUCTORS, NOOR, STUDENTS } from "./people";
 
 /** Lays Alder Quay College into an empty database, its windows around the present moment; else does nothing. */
-export async function layDemo(db: Database = database()): Promise<boolean> {
+export async function layDemo(): Promise<boolean> {
   const password = await hashPassword(DEMO_PASSWORD);
-  return db.transaction(async (tx) => {
+  return inTransaction(async (tx) => {
     // One process lays it, however many start at once.
     await tx.execute(sql`select pg_advisory_xact_lock(hashtext('shizuka demo'))`);
     const [anyone] = await tx.select({ id: schema.person.id }).from(schema.person).limit(1);
@@ -87,7 +88,9 @@ async function layQuizzes(
     if (!reading.ok) {
       throw new Error(`The demo quiz ${set.key} is faulty: ${JSON.stringify(reading.mistakes)}`);
     }
-    const content = cleanQuiz(reading.quiz);
+    const { content, settings } = splitFile(cleanQuiz(reading.quiz));
+    const [contradiction] = contradictionsOf(settings, set.window);
+    if (contradiction) throw new Error(`The demo quiz ${set.key} contradicts itself: ${contradiction}`);
     const id = newId();
     const versionId = newId();
     const date = (instant: Instant | null) => (instant === null ? null : new Date(instant));
@@ -98,6 +101,7 @@ async function layQuizzes(
       opens: date(set.window.opens),
       due: date(set.window.due),
       closes: date(set.window.closes),
+      settings,
       firstQuizId: laid.find(({ key }) => key === set.first)?.id ?? null,
       instructorId: idOf(people, INSTRUCTORS[set.course]),
       onlyAssigned: set.only !== undefined,
@@ -123,7 +127,7 @@ async function layQuizzes(
         grantedBy: idOf(people, INSTRUCTORS[set.course]),
       });
     }
-    laid.push({ ...set, id, versionId, content });
+    laid.push({ ...set, id, versionId, content, settings });
   }
   return laid;
 }

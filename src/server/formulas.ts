@@ -1,19 +1,34 @@
 import katex from "katex";
-import { RICH_FIELDS } from "./rich-text";
+import type { PracticeQuestion, PracticeTold } from "@/core/attempt/practice-view";
+import type { AttemptStanding } from "@/core/attempt/standing";
+import { answering, type PresentedQuestion } from "@/core/kinds/answering";
+import { CONTENT_FIELDS, type FieldUses, mapFields } from "@/core/kinds/fields";
+import type { PaperQuestion } from "@/core/reveal/marked-paper";
+import type { Told } from "@/core/reveal/told";
+
+const escaped = (text: string) => text.replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/>/g, "&gt;");
+
+/** The formula in TeX as HTML with MathML; as it was written where it cannot be drawn, whatever is wrong with it. */
+function htmlOf(tex: string): string {
+  try {
+    return katex.renderToString(tex, {
+      throwOnError: false,
+      output: "htmlAndMathml",
+      trust: false,
+      maxExpand: 200,
+      maxSize: 20,
+    });
+  } catch {
+    return `<code>${escaped(tex)}</code>`;
+  }
+}
 
 /**
  * A formula in TeX as HTML with MathML for screen readers, between marks by which plain text finds the TeX again. What
  * cannot be read is shown as it was written.
  */
-const drawnFormula = (tex: string): string => {
-  const html = katex.renderToString(tex, {
-    throwOnError: false,
-    output: "htmlAndMathml",
-    trust: false,
-    maxExpand: 200,
-  });
-  return `<!--formula ${tex.replace(/&/g, "&amp;").replace(/>/g, "&gt;")}-->${html}<!--/formula-->`;
-};
+const drawnFormula = (tex: string): string =>
+  `<!--formula ${tex.replace(/&/g, "&amp;").replace(/>/g, "&gt;")}-->${htmlOf(tex)}<!--/formula-->`;
 
 const ENTITIES: Readonly<Record<string, string>> = { "&amp;": "&", "&lt;": "<", "&gt;": ">" };
 const plain = (tex: string) => tex.replace(/&(amp|lt|gt);/g, (entity) => ENTITIES[entity] ?? entity);
@@ -29,19 +44,73 @@ const withWrittenFormulas = (rich: string): string =>
     (_, tag: string, tex: string) => `<${tag}>${drawnFormula(plain(tex.replace(/&quot;/g, '"')))}</${tag}>`,
   );
 
-function drawnField(field: string, value: unknown): unknown {
-  if (typeof value !== "string") return withDrawnFormulas(value);
-  if (RICH_FIELDS.has(field)) return withFormulas(value);
-  return field === "rich" ? withWrittenFormulas(value) : value;
+/** A shape with its formula, where it has one, drawn beside it. */
+function withDrawn<T>(shape: T): T {
+  const { formula } = shape as { formula?: unknown };
+  return typeof formula === "string" ? { ...shape, drawn: drawnFormula(formula) } : shape;
 }
 
-/** Anything that is shown to a student, with the formulas of its rich texts, its options and its essays drawn. */
-export function withDrawnFormulas<T>(shown: T): T {
-  if (Array.isArray(shown)) return shown.map(withDrawnFormulas) as T;
-  if (typeof shown !== "object" || shown === null) return shown;
-  const drawn = Object.entries(shown).map(([field, value]) => [field, drawnField(field, value)]);
-  const { formula } = shown as { formula?: unknown };
-  return Object.fromEntries(
-    typeof formula === "string" ? [...drawn, ["drawn", drawnFormula(formula)]] : drawn,
-  ) as T;
+/** The shapes that hold a formula of their own, however deep they are: told by what their kind declares. */
+function drawnShapes<T>(value: T, uses: FieldUses): T {
+  if (typeof value !== "object" || value === null) return value;
+  const changed = { ...value } as Record<string, unknown>;
+  for (const [field, use] of Object.entries(uses)) {
+    const held = changed[field];
+    if (typeof use === "string" || held === undefined) continue;
+    if (Array.isArray(use)) {
+      const [each] = use as readonly [FieldUses];
+      if (Array.isArray(held)) changed[field] = held.map((item) => drawnShapes(item, each));
+    } else changed[field] = drawnShapes(held, use as FieldUses);
+  }
+  return (Object.values(uses).includes("formula") ? withDrawn(changed) : changed) as T;
 }
+
+const drawnRich = <T>(value: T, uses: FieldUses): T =>
+  mapFields(drawnShapes(value, uses), uses, (text, use) => (use === "rich" ? withFormulas(text) : text));
+
+/** A question as its student sees it, with its formulas drawn. */
+export const drawnQuestion = <Q extends PresentedQuestion>(question: Q): Q =>
+  drawnRich(question, answering(question.kind).fields);
+
+const drawnTold = (told: Told): Told => drawnRich(told, { parts: [{ feedback: "rich" }] });
+
+/** What is on a desk, with its formulas drawn. */
+export const drawnStanding = (standing: AttemptStanding): AttemptStanding => ({
+  ...standing,
+  slots: standing.slots.map((slot) => ({
+    ...slot,
+    question: slot.question && drawnQuestion(slot.question),
+    told: slot.told && drawnTold(slot.told),
+  })),
+});
+
+const PAPER_FIELDS: FieldUses = {
+  text: "rich",
+  worked: "rich",
+  readMore: "rich",
+  model: "rich",
+  options: [CONTENT_FIELDS],
+  parts: [{ feedback: "rich" }],
+  rubric: [{ reached: { text: "rich" } }],
+  notes: [{ text: "rich" }],
+};
+
+/** The questions of a marked paper, with the formulas of their author and of its writer drawn. */
+export const drawnPaper = (questions: readonly PaperQuestion[]): PaperQuestion[] =>
+  questions.map((question) => {
+    const drawn = drawnRich(question, PAPER_FIELDS);
+    const { shown } = drawn;
+    return shown?.kind === "rich"
+      ? { ...drawn, shown: { ...shown, rich: withWrittenFormulas(shown.rich) } }
+      : drawn;
+  });
+
+/** What is said of a practised question, with its formulas drawn. */
+export const drawnPracticeTold = (told: PracticeTold): PracticeTold =>
+  drawnRich(told, { worked: "rich", parts: [{ feedback: "rich" }] });
+
+/** A practised question, with its formulas drawn. */
+export const drawnPractice = (question: PracticeQuestion): PracticeQuestion => ({
+  ...question,
+  presented: drawnQuestion(question.presented),
+});

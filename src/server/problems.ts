@@ -28,6 +28,12 @@ export function instructorOnly(role: string, what: string): void {
 export const badInput = (sentence: string, more: Readonly<Record<string, unknown>> = {}) =>
   new Problem(422, "bad-input", sentence, more);
 
+/** Whether the database refused a row because there is one already that must be the only one. */
+export function isDuplicate(error: unknown): boolean {
+  const cause = error instanceof Error && error.cause ? error.cause : error;
+  return typeof cause === "object" && cause !== null && (cause as { code?: unknown }).code === "23505";
+}
+
 /** Any error as a problem: what was not foreseen is our fault, and says no more. */
 export const problemOf = (error: unknown): Problem =>
   error instanceof Problem

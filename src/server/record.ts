@@ -1,5 +1,6 @@
 import type { Queryable } from "@/data/database";
 import { record } from "@/data/schema";
+import { now } from "./clock";
 
 /** Adds a line to the append-only record. Takes the transaction in which the thing itself happens. */
 export async function note(
@@ -12,5 +13,6 @@ export async function note(
     readonly details?: Record<string, unknown>;
   },
 ): Promise<void> {
-  await db.insert(record).values({ ...line, details: line.details ?? {} });
+  // By the same clock as everything that it is shown beside.
+  await db.insert(record).values({ ...line, at: new Date(now()), details: line.details ?? {} });
 }

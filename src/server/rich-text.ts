@@ -34,18 +34,6 @@ const AUTHORED: sanitizeHtml.IOptions = {
   allowedAttributes: { th: ["scope"], td: ["colspan", "rowspan"] },
 };
 
-/** The fields of a quiz, and of what is made from it, that hold an author's rich text. */
-export const RICH_FIELDS: ReadonlySet<string> = new Set([
-  "text",
-  "worked",
-  "readMore",
-  "feedback",
-  "brief",
-  "reference",
-  "material",
-  "model",
-]);
-
 /** An author's rich text as it may be stored and shown: a small part of HTML, nothing that runs, loads or styles. */
 export const cleanText = (rich: string): string => sanitizeHtml(rich, AUTHORED);
 

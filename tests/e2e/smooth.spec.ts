@@ -52,7 +52,7 @@ async function layHundred(house: House): Promise<void> {
     format: "shizuka-quiz",
     version: 1,
     title: "A hundred questions",
-    rules: { timeLimit: 60, attempts: 1, counts: "best", order: "free", reveal },
+    rules: { order: "free" },
     pictures,
     sections: [{ title: "All of them", questions }],
   };
@@ -60,8 +60,9 @@ async function layHundred(house: House): Promise<void> {
     select q.course_id, q.instructor_id, v.facts from quiz q join quiz_version v on v.quiz_id = q.id
     where q.title = 'Tides and clearances'`;
   const id = crypto.randomUUID();
-  await house.sql`insert into quiz (id, course_id, title, opens, instructor_id)
-    values (${id}, ${model?.course_id}, 'A hundred questions', now() - interval '1 hour', ${model?.instructor_id})`;
+  await house.sql`insert into quiz (id, course_id, title, opens, instructor_id, settings)
+    values (${id}, ${model?.course_id}, 'A hundred questions', now() - interval '1 hour', ${model?.instructor_id},
+      ${house.sql.json({ timeLimit: 60, attempts: 1, counts: "best", reveal })})`;
   await house.sql`insert into quiz_version (id, quiz_id, number, content, facts)
     values (${crypto.randomUUID()}, ${id}, 1, ${house.sql.json(content as never)}, ${house.sql.json({ ...model?.facts, questions: QUESTIONS })})`;
 }

@@ -18,11 +18,11 @@ export const ANSWERS: readonly unknown[] = [
   { rich: "<p>Half of an essay.</p>" },
 ];
 
-const content = (title: string, reveal: RevealRules, more: object) => ({
+const content = (title: string) => ({
   format: "shizuka-quiz",
   version: 1,
   title,
-  rules: { attempts: 1, counts: "best", order: "free", ...more, reveal },
+  rules: { order: "free" },
   sections: [
     {
       questions: [
@@ -64,22 +64,13 @@ export async function layWork(
   more: object = {},
 ): Promise<LaidWork> {
   const quizId = randomUUID();
-  const file = content(title, reveal, more);
-  const facts = {
-    timeLimit: null,
-    attempts: 1,
-    counts: "best",
-    practice: false,
-    reveal,
-    lateCostPerDay: null,
-    questions: 3,
-    maximum: "154.53",
-    ...more,
-  };
+  const file = content(title);
+  const settings = { attempts: 1, counts: "best", ...more, reveal };
+  const facts = { questions: 3, maximum: "154.53" };
   const [course] = await sql`select c.id, e.person_id from course c join enrolment e on e.course_id = c.id
     where c.slug = ${courseSlug} and e.role = 'instructor'`;
-  await sql`insert into quiz (id, course_id, title, opens, due, closes, instructor_id)
-    values (${quizId}, ${course?.id}, ${title}, now() - interval '1 hour', now() + interval '1 hour', now() + interval '1 hour', ${course?.person_id})`;
+  await sql`insert into quiz (id, course_id, title, opens, due, closes, instructor_id, settings)
+    values (${quizId}, ${course?.id}, ${title}, now() - interval '1 hour', now() + interval '1 hour', now() + interval '1 hour', ${course?.person_id}, ${sql.json(settings as never)})`;
   await sql`insert into quiz_version (id, quiz_id, number, content, facts)
     values (${randomUUID()}, ${quizId}, 1, ${sql.json(file)}, ${sql.json(facts)})`;
   const [category] =

@@ -61,8 +61,8 @@ async function layQuiz(sql) {
     sections: [{ ...model.content.sections[0], questions: twenty }],
   };
   const [{ id }] = await sql`
-    insert into quiz (id, course_id, title, opens, instructor_id)
-    values (${crypto.randomUUID()}, ${model.course_id}, ${TITLE}, now() - interval '1 hour', ${model.instructor_id}) returning id`;
+    insert into quiz (id, course_id, title, opens, instructor_id, settings)
+    values (${crypto.randomUUID()}, ${model.course_id}, ${TITLE}, now() - interval '1 hour', ${model.instructor_id}, ${sql.json(model.settings)}) returning id`;
   await sql`
     insert into quiz_version (id, quiz_id, number, content, facts)
     values (${crypto.randomUUID()}, ${id}, 1, ${sql.json(content)}, ${sql.json({ ...model.facts, questions: QUESTIONS })})`;

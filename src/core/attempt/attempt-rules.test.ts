@@ -94,6 +94,7 @@ describe("taking back", () => {
     handedInBy: "student",
     now: noon,
     due: noon + HOUR,
+    added: 0,
     deadline: noon + MINUTE,
     returned: false,
     zone,

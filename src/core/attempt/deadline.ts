@@ -35,7 +35,7 @@ export const hasMoreTime = ({ factor, extraMinutes }: Pick<Allowance, "factor" |
 
 /**
  * The instant at which an attempt ends: `start + L*f + e`, and with "closing cuts the clock" also no later than the
- * closing. No limit: the closing, or null.
+ * closing. No limit: the closing, or null. Time that an instructor has added since comes on top of all that.
  */
 export function deadlineOf(terms: {
   readonly start: Instant;
@@ -43,9 +43,12 @@ export function deadlineOf(terms: {
   readonly allowance: Pick<Allowance, "factor" | "extraMinutes">;
   readonly closes: Instant | null;
   readonly closingCuts: boolean;
+  /** The sum of the time that was added to this attempt, in milliseconds. */
+  readonly added?: number;
 }): Instant | null {
   const allowed = timeAllowed(terms.limitMinutes, terms.allowance);
-  if (allowed === null) return terms.closes;
-  const whole = terms.start + allowed;
-  return terms.closingCuts && terms.closes !== null ? Math.min(whole, terms.closes) : whole;
+  const whole = allowed === null ? null : terms.start + allowed;
+  const cut = terms.closingCuts || whole === null ? terms.closes : null;
+  const end = whole === null ? cut : cut === null ? whole : Math.min(whole, cut);
+  return end === null ? null : end + (terms.added ?? 0);
 }

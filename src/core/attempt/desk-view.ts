@@ -97,10 +97,23 @@ export interface AttemptPulse {
   readonly notices?: readonly DeskNotice[];
 }
 
+/** An entry that the server did not take: another one holds nothing up, and this one stays on the device. */
+export interface RefusedEntry {
+  readonly slot: number;
+  readonly device: string;
+  readonly revision: number;
+  /** "closed", "number-taken", "bad-input". */
+  readonly type: string;
+  /** Why, and what would be right. */
+  readonly sentence: string;
+}
+
 /** What the server answers to a save. */
 export interface SaveReceipt extends AttemptPulse {
   /** The revisions that are safe now. */
   readonly saved: readonly { readonly slot: number; readonly device: string; readonly revision: number }[];
+  /** What was not saved, each with why. */
+  readonly refused: readonly RefusedEntry[];
   /** Slots in which another device wrote later; that stands, the sent one is in the log. */
   readonly newer: readonly JournalEntry[];
 }

@@ -23,13 +23,13 @@ test("in time costs nothing, and neither does work without a due time", () => {
 });
 
 test("each started day costs its share of the maximum", () => {
-  expect(totals(1)).toEqual(["10", "0", 1, "1 day late: 10 % of the marks lost"]);
-  expect(totals(DAY + HOUR)).toEqual(["8", "0", 2, "2 days late: 20 % of the marks lost"]);
+  expect(totals(1)).toEqual(["10", "0", 1, "1 day late: 10 % of the maximum (2 marks) is lost"]);
+  expect(totals(DAY + HOUR)).toEqual(["8", "0", 2, "2 days late: 20 % of the maximum (4 marks) is lost"]);
 });
 
 test("never below zero, and never more than everything", () => {
-  expect(totals(7 * DAY)).toEqual(["0", "0", 7, "7 days late: 70 % of the marks lost"]);
-  expect(totals(12 * DAY)).toEqual(["0", "0", 12, "12 days late: 100 % of the marks lost"]);
+  expect(totals(7 * DAY)).toEqual(["0", "0", 7, "7 days late: 70 % of the maximum (14 marks) is lost"]);
+  expect(totals(12 * DAY)).toEqual(["0", "0", 12, "12 days late: 100 % of the maximum (20 marks) is lost"]);
 });
 
 test("what waits is counted at the most that it can bring after the cost", () => {

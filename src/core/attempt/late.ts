@@ -19,8 +19,9 @@ export interface CountingTotals {
   readonly earned: Exact;
   /** What still waits, at the most that it can bring. */
   readonly awaited: Exact;
+  readonly maximum: Exact;
   readonly daysLate: number;
-  /** "1 day late: 10 % of the marks lost", "late"; null: in time. */
+  /** "1 day late: 10 % of the maximum (3.3 marks) is lost", "late"; null: in time. */
   readonly lateWords: string | null;
 }
 
@@ -31,19 +32,27 @@ export function countingTotals(terms: {
   readonly handedInAt: Instant;
   readonly due: Instant | null;
   readonly costPerDay: number | string | null;
+  /** Time that the instructor added to this attempt, in milliseconds. */
+  readonly added?: number;
 }): CountingTotals {
   const earned = exact(terms.earned);
   const awaited = exact(terms.awaited);
-  const days = daysLate(terms.handedInAt, terms.due);
-  if (days === 0) return { earned, awaited, daysLate: 0, lateWords: null };
-  if (terms.costPerDay === null) return { earned, awaited, daysLate: days, lateWords: "late" };
-  const after = (marks: Exact) => afterLateCost(marks, exact(terms.maximum), days, terms.costPerDay ?? 0);
+  const maximum = exact(terms.maximum);
+  // The instructor's added time moves the due time of this attempt with it.
+  const due = terms.due === null ? null : terms.due + (terms.added ?? 0);
+  const days = daysLate(terms.handedInAt, due);
+  if (days === 0) return { earned, awaited, maximum, daysLate: 0, lateWords: null };
+  if (terms.costPerDay === null) return { earned, awaited, maximum, daysLate: days, lateWords: "late" };
+  const after = (marks: Exact) => afterLateCost(marks, maximum, days, terms.costPerDay ?? 0);
   const low = after(earned);
-  const lost = exact(terms.costPerDay).mul(days);
+  const share = exact(terms.costPerDay).mul(days);
+  const lost = share.compare(100) > 0 ? exact(100) : share;
+  const marks = maximum.mul(lost).div(100);
   return {
     earned: low,
+    maximum,
     awaited: after(earned.add(awaited)).sub(low),
     daysLate: days,
-    lateWords: `${counted(days, "day")} late: ${shown(lost.compare(100) > 0 ? 100 : lost)} % of the marks lost`,
+    lateWords: `${counted(days, "day")} late: ${shown(lost)} % of the maximum (${counted(Number(shown(marks)), "mark")}) is lost`,
   };
 }

@@ -23,23 +23,35 @@ test("a question a page, a section a page, all on one page; a drawn section has 
 
 describe("where each slot stands", () => {
   test("in free order everything is open, but for what was told", () => {
-    const states = slotStates({ order: "free", tellAtOnce: true }, pages, { page: 1, told: new Set([2]) });
+    const states = slotStates({ order: "free", tellAtOnce: true }, pages, {
+      page: 1,
+      told: new Set([2]),
+      checkedOff: new Set(),
+    });
     expect([...states.values()]).toEqual(["open", "closed", "open", "open", "open"]);
   });
 
   test("what was told counts only where the quiz tells at once", () => {
-    const states = slotStates({ order: "free", tellAtOnce: false }, pages, { page: 1, told: new Set([1]) });
+    const states = slotStates({ order: "free", tellAtOnce: false }, pages, {
+      page: 1,
+      told: new Set([1]),
+      checkedOff: new Set(),
+    });
     expect([...states.values()]).toEqual(["open", "open", "open", "open", "open"]);
   });
 
   test("one way, what was left is closed and what comes is ahead", () => {
-    const states = slotStates({ order: "one-way" }, pages, { page: 1, told: new Set() });
+    const states = slotStates({ order: "one-way" }, pages, {
+      page: 1,
+      told: new Set(),
+      checkedOff: new Set(),
+    });
     expect([...states.values()]).toEqual(["closed", "closed", "open", "ahead", "ahead"]);
   });
 
   test("with an answer asked for first, what comes is ahead and what was left stays open", () => {
     const rules = { order: "free", answerBeforeMovingOn: true } as const;
-    const states = slotStates(rules, pages, { page: 1, told: new Set() });
+    const states = slotStates(rules, pages, { page: 1, told: new Set(), checkedOff: new Set() });
     expect([...states.values()]).toEqual(["open", "open", "open", "ahead", "ahead"]);
   });
 
@@ -52,7 +64,11 @@ describe("where each slot stands", () => {
           let next = 0;
           const some = sizes.map((size) => Array.from({ length: size }, () => ++next));
           const page = reached % some.length;
-          const states = slotStates({ order: "one-way" }, some, { page, told: new Set() });
+          const states = slotStates({ order: "one-way" }, some, {
+            page,
+            told: new Set(),
+            checkedOff: new Set(),
+          });
           const open = [...states].filter(([, state]) => state === "open").map(([slot]) => slot);
           expect(open).toEqual(some[page]);
         },
@@ -62,14 +78,43 @@ describe("where each slot stands", () => {
 });
 
 describe("turning pages", () => {
-  const move = (rules: Parameters<typeof serverTurnsPages>[0], from: number, to: number, all = fills()) =>
-    rulingOnMove({ rules, from, to, pages, fills: all });
+  const move = (
+    rules: Parameters<typeof serverTurnsPages>[0],
+    from: number,
+    to: number,
+    all = fills(),
+    reached = from,
+  ) => rulingOnMove({ rules, from, to, pages, reached, fills: all });
 
   test("in free order any page may be turned to, and no other", () => {
     expect(move({ order: "free" }, 0, 2).may).toBe(true);
     expect(move({ order: "free" }, 2, 0).may).toBe(true);
     expect(move({ order: "free" }, 0, 3)).toMatchObject({ may: false, rule: "no-page" });
     expect(move({ order: "free" }, 1, 9)).toMatchObject({ may: false, rule: "no-page" });
+  });
+
+  test("a move opens one page at most, and only when everything before it is answered", () => {
+    const rules = { order: "free", answerBeforeMovingOn: true } as const;
+    const all = fills(full, full, full, full, full);
+    expect(move(rules, 0, 2, all)).toMatchObject({ may: false, rule: "answer-first" });
+    expect(move(rules, 0, 1, all).may).toBe(true);
+    // From a page further back, past one that is not complete.
+    expect(move(rules, 0, 2, fills(full, full, empty), 1)).toMatchObject({
+      may: false,
+      rule: "answer-first",
+    });
+    expect(move(rules, 0, 2, fills(full, full, full), 1).may).toBe(true);
+    // Among pages that are open one may go as one likes.
+    expect(move(rules, 1, 0, fills(full, full, empty), 1).may).toBe(true);
+  });
+
+  test("what checking has closed is closed in any order", () => {
+    const states = slotStates({ order: "free" }, pages, {
+      page: 0,
+      told: new Set(),
+      checkedOff: new Set([3]),
+    });
+    expect([...states.values()]).toEqual(["open", "open", "closed", "open", "open"]);
   });
 
   test("one way neither back nor over a page", () => {

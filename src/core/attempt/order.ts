@@ -1,9 +1,9 @@
 import type { Fill } from "../kinds/kind";
-import type { QuizFile } from "../quiz/quiz-file";
-import type { QuizRules } from "../quiz/rules";
+import type { QuizContent } from "../quiz/quiz-file";
+import type { DeskRules } from "../quiz/rules";
 
 /** The slots that are on one page together, in order: a page each. */
-export function pagesOf(quiz: QuizFile, slots: number): number[][] {
+export function pagesOf(quiz: QuizContent, slots: number): number[][] {
   const all = Array.from({ length: slots }, (_, i) => i + 1);
   const paging = quiz.rules.paging ?? "question";
   if (paging === "all") return [all];
@@ -21,7 +21,7 @@ export function pagesOf(quiz: QuizFile, slots: number): number[][] {
 /** Whether a slot can be seen and written now. */
 export type SlotState = "open" | "closed" | "ahead";
 
-type OrderRules = Pick<QuizRules, "order" | "answerBeforeMovingOn" | "tellAtOnce">;
+type OrderRules = Pick<DeskRules, "order" | "answerBeforeMovingOn" | "tellAtOnce">;
 
 /**
  * What the page that was reached says about the others. `free`: nothing. `up-to`: what is after it is not sent yet,
@@ -36,16 +36,17 @@ export const orderRuleOf = ({ order, answerBeforeMovingOn }: OrderRules): OrderR
 export const serverTurnsPages = (rules: OrderRules): boolean =>
   orderRuleOf(rules) !== "free" || rules.tellAtOnce === true;
 
-/** How far an attempt has come: the page that was reached, counted from 0, and the slots that were told. */
+/** How far an attempt has come: the page that was reached, counted from 0, the slots that were told, and those that checking closed. */
 export interface Reached {
   readonly page: number;
   readonly told: ReadonlySet<number>;
+  readonly checkedOff: ReadonlySet<number>;
 }
 
-/** Where a slot stands, by its page and the one that was reached. What was told at once is closed in any order. */
-export function slotStateOn(rule: OrderRule, page: number, reached: number, isTold: boolean): SlotState {
+/** Where a slot stands, by its page and the one that was reached. What was told or checked off is closed in any order. */
+export function slotStateOn(rule: OrderRule, page: number, reached: number, isDone: boolean): SlotState {
   if (rule !== "free" && page > reached) return "ahead";
-  return isTold || (rule === "one-way" && page < reached) ? "closed" : "open";
+  return isDone || (rule === "one-way" && page < reached) ? "closed" : "open";
 }
 
 /** Where each slot stands. */
@@ -59,7 +60,7 @@ export function slotStates(
   for (const [index, page] of pages.entries()) {
     for (const slot of page) {
       const isTold = rules.tellAtOnce === true && reached.told.has(slot);
-      states.set(slot, slotStateOn(rule, index, reached.page, isTold));
+      states.set(slot, slotStateOn(rule, index, reached.page, isTold || reached.checkedOff.has(slot)));
     }
   }
   return states;
@@ -75,10 +76,12 @@ export function rulingOnMove(terms: {
   readonly from: number;
   readonly to: number;
   readonly pages: readonly (readonly number[])[];
-  /** How far each slot of the page that is left is answered. */
+  /** The page that was reached. */
+  readonly reached: number;
+  /** How far each slot is answered. */
   readonly fills: ReadonlyMap<number, Fill>;
 }): MoveRuling {
-  const { rules, from, to, pages, fills } = terms;
+  const { rules, from, to, pages, reached, fills } = terms;
   const not = (rule: string, words: string): MoveRuling => ({ may: false, rule, words });
   // Where each question is told, the last page can be left as well: for what is told of it.
   const end = rules.tellAtOnce && to === from + 1 ? pages.length + 1 : pages.length;
@@ -89,7 +92,16 @@ export function rulingOnMove(terms: {
   if (rules.order === "one-way" && to > from + 1) {
     return not("one-way", "This quiz goes one way: the next question comes first.");
   }
-  const open = (pages[from] ?? []).filter((slot) => fills.get(slot)?.state !== "full");
+  const opens = to > reached && to < pages.length;
+  if (rules.answerBeforeMovingOn && opens && to > reached + 1) {
+    return not(
+      "answer-first",
+      "The next question opens when those before it are answered, one after the other.",
+    );
+  }
+  // What opens a page asks for everything before it; going back and forth among open pages asks for the one that is left.
+  const before = opens ? pages.slice(0, to).flat() : (pages[from] ?? []);
+  const open = before.filter((slot) => fills.get(slot)?.state !== "full");
   if (rules.answerBeforeMovingOn && to > from && open.length > 0) {
     const which = open.length === 1 ? `Question ${open[0]} is` : `Questions ${open.join(", ")} are`;
     return not("answer-first", `${which} not complete; this quiz asks for an answer before moving on.`);

@@ -2,8 +2,8 @@ import type { PresentedQuestion } from "../kinds/answering";
 import { present, type Question } from "../kinds/marking";
 import { withPictureWords } from "../kinds/picks/options";
 import { type Exact, exact, sum } from "../numbers/exact";
-import { chance, shuffled } from "../numbers/seeded";
-import type { QuizFile } from "../quiz/quiz-file";
+import { type AttemptSeed, shuffled } from "../numbers/seeded";
+import type { QuizContent } from "../quiz/quiz-file";
 
 /** One place of an attempt, numbered from 1, with its question. */
 export interface Slot {
@@ -15,9 +15,9 @@ export interface Slot {
  * The questions of an attempt in their order: a pure function of the quiz version and the attempt's seed, so the same
  * on every device, at every reload and at every re-marking.
  */
-export function planAttempt(quiz: QuizFile, seed: string): Slot[] {
+export function planAttempt(quiz: QuizContent, seed: AttemptSeed): Slot[] {
   const drawn = quiz.sections.flatMap((section, index) => {
-    const next = chance("section", seed, String(index));
+    const next = seed.chance("section", String(index));
     if (section.draw === undefined) {
       return quiz.rules.shuffleQuestions ? shuffled(section.questions, next) : section.questions;
     }
@@ -33,7 +33,7 @@ export function planAttempt(quiz: QuizFile, seed: string): Slot[] {
 }
 
 /** What the student gets: the questions in order, without keys. Index 0 is slot 1. */
-export const presentAttempt = (quiz: QuizFile, seed: string): PresentedQuestion[] =>
+export const presentAttempt = (quiz: QuizContent, seed: AttemptSeed): PresentedQuestion[] =>
   planAttempt(quiz, seed).map(({ question }) => present(question, seed));
 
 /** The marks that an attempt is out of. */

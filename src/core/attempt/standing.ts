@@ -1,8 +1,9 @@
-import { fillOf, type PresentedQuestion, readAnswer } from "../kinds/answering";
-import type { Fill } from "../kinds/kind";
+import { type Answer, answering, fillOf, type PresentedQuestion, readAnswer } from "../kinds/answering";
+import type { Fill, MarkedQuestion } from "../kinds/kind";
 import { markQuestion, present, type Question, rightAnswerTo } from "../kinds/marking";
-import { type PartTries, triesOf } from "../marking/tries";
-import type { QuizFile } from "../quiz/quiz-file";
+import { type PartTries, triesOf, withTries } from "../marking/tries";
+import type { AttemptSeed } from "../numbers/seeded";
+import type { QuizContent } from "../quiz/quiz-file";
 import type { TryRules } from "../quiz/rules";
 import { type Told, toldOf } from "../reveal/told";
 import { pagesOf, type Reached, type SlotState, slotStates } from "./order";
@@ -25,6 +26,10 @@ export interface TriedPart extends Pick<PartTries, "wrong" | "left" | "right" | 
   readonly label: string | null;
   /** The share of the part's marks that can still be earned: "3/4". */
   readonly worth: string;
+  /** It was right at a check, or its tries are used up: what is written there can no longer be changed. */
+  readonly closed: boolean;
+  /** Why what was checked last was no try, as a sentence; null: it was one, or nothing was checked. */
+  readonly incomplete: string | null;
 }
 
 export interface AttemptStanding {
@@ -41,55 +46,114 @@ export interface AttemptWork {
 
 /** Where an attempt stands: what is open, closed and still to come. A question that is not open holds nothing but its fill. */
 export function standingOf(
-  quiz: QuizFile,
-  seed: string,
+  quiz: QuizContent,
+  seed: AttemptSeed,
   reached: Reached,
   work: AttemptWork,
 ): AttemptStanding {
   const plan = planAttempt(quiz, seed);
   const { rules } = quiz;
-  const states = slotStates(rules, pagesOf(quiz, plan.length), reached);
+  const pages = pagesOf(quiz, plan.length);
+  const states = slotStates(rules, pages, reached);
   const slots = plan.map(({ slot, question }): SlotStanding => {
     const state = states.get(slot) ?? "ahead";
     const presented = present(question, seed);
     const reading = readAnswer(presented, work.answers.get(slot) ?? null);
     const answer = reading.ok ? reading.answer : null;
     // In free order what was told stays readable; one way, a question that was left is not sent again.
-    const isSent = state === "open" || (state === "closed" && rules.order === "free");
+    const isLeft = rules.order === "one-way" && !(pages[reached.page] ?? []).includes(slot);
+    const isSent = state === "open" || (state === "closed" && !isLeft);
+    const checks = work.checks.get(slot) ?? [];
     return {
       state,
       question: isSent ? presented : null,
       fill: fillOf(presented, answer),
       told:
-        reached.told.has(slot) && state === "closed" ? toldOf(markQuestion(question, seed, answer)) : null,
+        reached.told.has(slot) && state === "closed"
+          ? toldOf(markedWithTries(question, seed, answer, rules.tries, checks))
+          : null,
       tries:
         rules.tries && isSent && rightAnswerTo(question, seed) !== null
-          ? triedParts(question, seed, rules.tries, work.checks.get(slot) ?? [])
+          ? triedParts(question, seed, rules.tries, checks)
           : null,
     };
   });
   return { page: reached.page, slots };
 }
 
+/** What was checked in a question, as it can be read, in order. */
+const checkedAnswers = (
+  question: Question,
+  seed: AttemptSeed,
+  checks: readonly unknown[],
+): (Answer | null)[] => {
+  const presented = present(question, seed);
+  return checks.flatMap((raw) => {
+    const reading = readAnswer(presented, raw);
+    return reading.ok ? [reading.answer] : [];
+  });
+};
+
 /** The tries at each part of a question, from everything that was checked in it. */
 export function triedParts(
   question: Question,
-  seed: string,
+  seed: AttemptSeed,
   tries: TryRules,
   checks: readonly unknown[],
 ): TriedPart[] {
-  const presented = present(question, seed);
-  const blank = markQuestion(question, seed, null);
-  const marked = checks.flatMap((raw) => {
-    const reading = readAnswer(presented, raw);
-    return reading.ok ? [markQuestion(question, seed, reading.answer)] : [];
-  });
-  return triesOf([blank, ...marked], tries).map(({ wrong, left, right, words, worth }, i) => ({
-    label: blank.parts[i]?.label ?? null,
+  const answers = checkedAnswers(question, seed, checks);
+  const marked = [null, ...answers].map((answer) => markQuestion(question, seed, answer));
+  return triesOf(marked, tries).map(({ wrong, left, right, words, worth, closedBy }, i) => ({
+    label: marked[0]?.parts[i]?.label ?? null,
     wrong,
     left,
     right,
     words,
     worth: worth.toFraction(),
+    closed: closedBy !== null,
+    incomplete: closedBy === null ? (marked.at(-1)?.parts[i]?.incomplete ?? null) : null,
   }));
+}
+
+/** A question marked with what its tries did: closed parts as they were closed, the others less what was lost. */
+export function markedWithTries(
+  question: Question,
+  seed: AttemptSeed,
+  answer: Answer | null,
+  tries: TryRules | undefined,
+  checks: readonly unknown[],
+): MarkedQuestion {
+  const answers = tries ? checkedAnswers(question, seed, checks) : [];
+  if (!tries || answers.length === 0) return markQuestion(question, seed, answer);
+  // What was closed is what later parts build on, whatever came to stand in its place.
+  const marked = markQuestion(question, seed, withClosedParts(question, seed, tries, checks, answer));
+  return withTries(
+    marked,
+    triesOf(
+      answers.map((each) => markQuestion(question, seed, each)),
+      tries,
+    ),
+  );
+}
+
+/** An answer in which the parts that checking has closed are as they were when they were closed. */
+export function withClosedParts(
+  question: Question,
+  seed: AttemptSeed,
+  tries: TryRules,
+  checks: readonly unknown[],
+  answer: Answer | null,
+): Answer | null {
+  const answers = checkedAnswers(question, seed, checks);
+  const presented = present(question, seed);
+  const tried = triesOf(
+    answers.map((each) => markQuestion(question, seed, each)),
+    tries,
+  );
+  return tried.reduce<Answer | null>((held, { closedBy }, part) => {
+    if (!closedBy) return held;
+    const from = answers[closedBy.check] ?? null;
+    const { withPart } = answering(presented.kind);
+    return withPart ? withPart(presented, held, part, from) : from;
+  }, answer);
 }

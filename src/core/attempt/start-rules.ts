@@ -29,8 +29,10 @@ export interface Prerequisite {
   readonly handedIn: boolean;
   /** The share in per cent that has to be reached in it; null: handing in is enough. */
   readonly atLeast: number | string | null;
-  /** The share that is certain so far; null: nothing marked yet. */
+  /** The share that is certain so far and that its student may know; null: there is none. */
   readonly reached: Exact | null;
+  /** When a mark that is still held back is shown; null: none is. Nothing may tell it before. */
+  readonly shown?: string | null;
 }
 
 export interface StartTerms {
@@ -51,10 +53,17 @@ export interface StartTerms {
 }
 
 /** What has to be done first, as a sentence; null once it is done. */
-export function lockedWords({ title, handedIn, atLeast, reached }: Prerequisite): string | null {
+export function lockedWords({ title, handedIn, atLeast, reached, shown: when }: Prerequisite): string | null {
   if (!handedIn) return `Hand in “${title}” first.`;
   if (atLeast === null || (reached !== null && reached.compare(exact(atLeast)) >= 0)) return null;
-  const sofar = reached === null ? "it is not marked yet" : `you have ${shown(reached)} % so far`;
+  const sofar =
+    when === "not shown"
+      ? "its mark is not shown, so ask your instructor"
+      : when
+        ? `this opens once you may see its mark, ${when}`
+        : reached === null
+          ? "it is not marked yet"
+          : `you have ${shown(reached)} % so far`;
   return `At least ${shown(atLeast)} % in “${title}” are asked for first; ${sofar}.`;
 }
 

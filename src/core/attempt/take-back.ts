@@ -6,21 +6,33 @@ export type TakeBackRuling =
   | { readonly may: true }
   | { readonly may: false; readonly rule: string; readonly words: string };
 
+interface TakeBackTerms {
+  readonly allowed: boolean;
+  readonly handedInBy: HandedInBy | null;
+  readonly due: Instant | null;
+  /** The time that was added to the attempt, in milliseconds: the due time moves with it. */
+  readonly added: number;
+  readonly deadline: Instant | null;
+  readonly returned: boolean;
+}
+
+/** Until when a hand-in may be taken back by its student: null: it may not; infinite: there is no end. */
+export function takeBackEnd(terms: TakeBackTerms): Instant | null {
+  const { allowed, handedInBy, due, added, deadline, returned } = terms;
+  if (!allowed || handedInBy !== "student" || returned) return null;
+  const ends = [due === null ? Number.POSITIVE_INFINITY : due + added, deadline ?? Number.POSITIVE_INFINITY];
+  return Math.min(...ends);
+}
+
 /**
  * Whether a handed-in attempt may be taken back: the quiz allows it, its student handed it in, and neither the due time
  * nor the attempt's own deadline has passed. It is the same attempt again; each hand-in keeps its own slip.
  */
-export function rulingOnTakeBack(terms: {
-  readonly allowed: boolean;
-  readonly handedInBy: HandedInBy | null;
-  readonly now: Instant;
-  readonly due: Instant | null;
-  readonly deadline: Instant | null;
-  readonly returned: boolean;
-  readonly zone: string;
-}): TakeBackRuling {
+export function rulingOnTakeBack(
+  terms: TakeBackTerms & { readonly now: Instant; readonly zone: string },
+): TakeBackRuling {
   const not = (rule: string, words: string): TakeBackRuling => ({ may: false, rule, words });
-  const { due, deadline, now, zone } = terms;
+  const { due, added, deadline, now, zone } = terms;
   if (terms.handedInBy === null) return not("running", "This attempt is not handed in.");
   if (!terms.allowed) return not("final", "In this quiz a hand-in is final.");
   if (terms.handedInBy !== "student")
@@ -28,6 +40,7 @@ export function rulingOnTakeBack(terms: {
   if (terms.returned) return not("returned", "This attempt has been marked and returned.");
   if (deadline !== null && now >= deadline)
     return not("time-is-up", `The time of this attempt ended ${dayAndTime(deadline, zone)}.`);
-  if (due !== null && now >= due) return not("past-due", `The quiz was due ${dayAndTime(due, zone)}.`);
+  if (due !== null && now >= due + added)
+    return not("past-due", `The quiz was due ${dayAndTime(due + added, zone)}.`);
   return { may: true };
 }

@@ -1,4 +1,4 @@
-import { type Exact, exact } from "../numbers/exact";
+import { type Exact, exact, ZERO } from "../numbers/exact";
 import type { Counts } from "../quiz/rules";
 
 /** A mark that may still grow: it ends between `low` and `high`, which are equal once nothing is awaited. */
@@ -12,6 +12,8 @@ export interface AttemptMark {
   readonly earned: Exact;
   /** The maximum of what still awaits marking. */
   readonly awaited: Exact;
+  /** What the attempt itself was out of: versions may differ, and questions be dropped. */
+  readonly maximum: Exact;
 }
 
 export interface CountedMark extends Range {
@@ -19,12 +21,23 @@ export interface CountedMark extends Range {
   readonly attempt: number | null;
 }
 
-const rangeOf = ({ earned, awaited }: AttemptMark): Range => ({ low: earned, high: earned.add(awaited) });
+/** The range of an attempt, its share of its own maximum brought to another one. */
+function rangeOf({ earned, awaited, maximum: own }: AttemptMark, maximum: Exact): Range {
+  const scaled = (marks: Exact) =>
+    own.equals(maximum) ? marks : own.n === 0n ? ZERO : marks.mul(maximum).div(own);
+  return { low: scaled(earned), high: scaled(earned.add(awaited)) };
+}
 const larger = (a: Exact, b: Exact): Exact => (a.compare(b) >= 0 ? a : b);
 
-/** The mark that some handed-in attempts make, as a range while marking goes on; null without an attempt. */
-export function countedMark(rule: Counts, attempts: readonly AttemptMark[]): CountedMark | null {
-  const ranges = attempts.map(rangeOf);
+/**
+ * The mark out of `maximum` that some handed-in attempts make, as a range while marking goes on; null without an attempt.
+ */
+export function countedMark(
+  rule: Counts,
+  attempts: readonly AttemptMark[],
+  maximum: Exact,
+): CountedMark | null {
+  const ranges = attempts.map((each) => rangeOf(each, maximum));
   const [first] = ranges;
   const last = ranges.at(-1);
   if (!first || !last) return null;

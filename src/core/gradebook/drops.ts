@@ -28,6 +28,9 @@ export function meanOf(
   return sum(scored.map((item) => shareOf(item, marks(item)))).div(scored.length);
 }
 
+/** Work that is worth no marks is neither dropped nor counted. */
+const isWorth = (item: Marked): boolean => item.maximum.n !== 0n;
+
 /** How many are dropped: at least one piece of work always stays. */
 const dropCount = (items: readonly Marked[], wanted: number) =>
   Math.max(0, Math.min(wanted, items.length - 1));
@@ -42,12 +45,12 @@ const dropOrder = (share: (item: Marked) => Exact) => (a: Marked, b: Marked) =>
  */
 export function droppedOf(items: readonly Marked[], wanted: number): Set<string> {
   if (wanted <= 0) return new Set();
-  const order = [...items].sort(dropOrder(highShare));
-  return new Set(order.slice(0, dropCount(items, wanted)).map((item) => item.id));
+  const order = items.filter(isWorth).sort(dropOrder(highShare));
+  return new Set(order.slice(0, dropCount(order, wanted)).map((item) => item.id));
 }
 
-/** Beyond so many pieces that await marking, the ends of the range are only bounded. */
-const MOST_AWAITING = 12;
+/** Beyond so many pieces that are marked in part, the ends of the range are only bounded. */
+const MOST_IN_PART = 12;
 
 /** All subsets with at most so many members. */
 function subsets<T>(items: readonly T[], most: number): T[][] {
@@ -58,12 +61,19 @@ function subsets<T>(items: readonly T[], most: number): T[][] {
   return all;
 }
 
+const wider = (range: Range | null, low: Exact, high: Exact): Range => ({
+  low: range && range.low.compare(low) <= 0 ? range.low : low,
+  high: range && range.high.compare(high) >= 0 ? range.high : high,
+});
+
 /**
  * Between which two figures the mean will end, whatever the awaited marks become, and with them what is dropped. With
  * different maxima a better mark can lower the mean, because another piece is dropped instead; so the ends are sought over
- * all sets that may come to be dropped, each with the marks at which it would be.
+ * all sets that may come to be dropped, each with the marks at which it would be. Of pieces of which nothing is marked yet
+ * only the number that is dropped matters: of any number the smallest ones make both ends.
  */
-export function rangeWithDrops(mean: CategoryMean, items: readonly Marked[], wanted: number): Range | null {
+export function rangeWithDrops(mean: CategoryMean, all: readonly Marked[], wanted: number): Range | null {
+  const items = all.filter(isWorth);
   const count = dropCount(items, wanted);
   const awaiting = items.filter((item) => item.awaited.n !== 0n);
   const low = (item: Marked) => item.earned;
@@ -74,33 +84,32 @@ export function rangeWithDrops(mean: CategoryMean, items: readonly Marked[], wan
     const [from, to] = [meanOf(mean, kept, low), meanOf(mean, kept, high)];
     return from && to ? { low: from, high: to } : null;
   }
-  const scored = items.filter((item) => item.maximum.n !== 0n);
-  if (scored.length === 0) return null;
-  if (awaiting.length > MOST_AWAITING) {
-    const least = scored.map(lowShare).reduce((a, b) => (a.compare(b) <= 0 ? a : b));
-    const most = scored.map(highShare).reduce((a, b) => (a.compare(b) >= 0 ? a : b));
+  const isWhole = (item: Marked) => item.earned.n === 0n && item.awaited.equals(item.maximum);
+  const inPart = awaiting.filter((item) => !isWhole(item));
+  if (inPart.length > MOST_IN_PART) {
+    const least = items.map(lowShare).reduce((a, b) => (a.compare(b) <= 0 ? a : b));
+    const most = items.map(highShare).reduce((a, b) => (a.compare(b) >= 0 ? a : b));
     return { low: least, high: most };
   }
+  const whole = awaiting.filter(isWhole).sort((a, b) => a.maximum.compare(b.maximum));
   const settled = items.filter((item) => item.awaited.n === 0n).sort(dropOrder(lowShare));
   let range: Range | null = null;
-  for (const also of subsets(awaiting, count)) {
-    const rest = count - also.length;
-    if (rest > settled.length) continue;
-    const dropped = [...settled.slice(0, rest), ...also];
-    const kept = items.filter((item) => !dropped.includes(item));
-    // Dropped at their least, the kept ones must each be able to reach the best of them.
-    const least = dropped.map(lowShare).reduce((a, b) => (a.compare(b) >= 0 ? a : b), ZERO);
-    if (kept.some((item) => highShare(item).compare(least) < 0)) continue;
-    const atLeast = (item: Marked) => {
-      const needed = least.mul(item.maximum);
-      return needed.compare(item.earned) > 0 ? needed : item.earned;
-    };
-    const [from, to] = [meanOf(mean, kept, atLeast), meanOf(mean, kept, high)];
-    if (!from || !to) continue;
-    range = {
-      low: range && range.low.compare(from) <= 0 ? range.low : from,
-      high: range && range.high.compare(to) >= 0 ? range.high : to,
-    };
+  for (const also of subsets(inPart, count)) {
+    for (let unmarked = 0; unmarked <= Math.min(whole.length, count - also.length); unmarked += 1) {
+      const rest = count - also.length - unmarked;
+      if (rest > settled.length) continue;
+      const dropped = new Set([...settled.slice(0, rest), ...also, ...whole.slice(0, unmarked)]);
+      const kept = items.filter((item) => !dropped.has(item));
+      // Dropped at their least, the kept ones must each be able to reach the best of them.
+      const least = [...dropped].map(lowShare).reduce((a, b) => (a.compare(b) >= 0 ? a : b), ZERO);
+      if (kept.some((item) => highShare(item).compare(least) < 0)) continue;
+      const atLeast = (item: Marked) => {
+        const needed = least.mul(item.maximum);
+        return needed.compare(item.earned) > 0 ? needed : item.earned;
+      };
+      const [from, to] = [meanOf(mean, kept, atLeast), meanOf(mean, kept, high)];
+      if (from && to) range = wider(range, from, to);
+    }
   }
   return range ?? { low: exact(0), high: exact(1) };
 }

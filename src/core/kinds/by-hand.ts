@@ -13,6 +13,11 @@ export interface MarkedByHand extends QuestionCommon {
   readonly model?: string | undefined;
 }
 
+export const BY_HAND_FIELDS = {
+  model: "rich",
+  rubric: { criteria: [{ title: "plain", levels: [{ title: "plain", text: "rich" }] }] },
+} as const;
+
 export const byHandFields = { rubric: rubricShape.default(undefined).optional(), model: richText() };
 
 /** The rubric's points make the question's marks. */

@@ -4,6 +4,7 @@ import { describe, expect, test } from "vitest";
 import { planAttempt } from "../attempt/plan";
 import { markAttempt } from "../marking/mark-attempt";
 import { exact, sum } from "../numbers/exact";
+import { openSeed } from "../numbers/seeded";
 import { type QuizFile, readQuizFile } from "../quiz/quiz-file";
 import { type Answer, fillOf, KIND_NAMES, readAnswer, summaryOf } from "./answering";
 import { filledIn, markQuestion, present, type Question, rightAnswerTo } from "./marking";
@@ -25,7 +26,7 @@ const inBounds = (marks: string, maximum: string) =>
 
 /** Answers near to right ones: a right one with something changed, dropped, doubled or put in from elsewhere. */
 function near(question: Question): fc.Arbitrary<unknown> {
-  const right = rightAnswerTo(question, "fuzz") ?? { rich: "<p>x</p>", files: [], text: "x" };
+  const right = rightAnswerTo(question, openSeed("fuzz")) ?? { rich: "<p>x</p>", files: [], text: "x" };
   const leaf = fc.oneof(
     fc.jsonValue({ maxDepth: 1 }),
     fc.constantFrom("4.2", "x", "1e9", "-0", "0/0", "NaN", "__proto__", true, [], {}, null),
@@ -52,15 +53,15 @@ function near(question: Question): fc.Arbitrary<unknown> {
 
 describe.each(cases)("%s", (kind, question) => {
   test("a right answer gets full marks, whatever the seed", () => {
-    if (BY_HAND.has(kind)) return expect(rightAnswerTo(question, "x")).toBeNull();
+    if (BY_HAND.has(kind)) return expect(rightAnswerTo(question, openSeed("x"))).toBeNull();
     fc.assert(
       fc.property(seeds, (seed) => {
-        const presented = present(question, seed);
+        const presented = present(question, openSeed(seed));
         // As it comes back from a browser: through JSON, read again.
-        const sent = JSON.parse(JSON.stringify(rightAnswerTo(question, seed)));
+        const sent = JSON.parse(JSON.stringify(rightAnswerTo(question, openSeed(seed))));
         const read = readAnswer(presented, sent);
         if (!read.ok) throw new Error(read.problem);
-        const marked = markQuestion(question, seed, read.answer);
+        const marked = markQuestion(question, openSeed(seed), read.answer);
         expect(marked.marks).toBe(marked.maximum);
         expect(marked.state).toBe("full");
         expect(fillOf(presented, read.answer).state).toBe("full");
@@ -73,8 +74,8 @@ describe.each(cases)("%s", (kind, question) => {
   test("what a student gets is the same for the same seed, and holds nothing of the key", () => {
     fc.assert(
       fc.property(seeds, (seed) => {
-        const presented = JSON.stringify(present(question, seed));
-        expect(JSON.stringify(present(question, seed))).toBe(presented);
+        const presented = JSON.stringify(present(question, openSeed(seed)));
+        expect(JSON.stringify(present(question, openSeed(seed)))).toBe(presented);
         const fields = [
           "right",
           "credit",
@@ -95,11 +96,11 @@ describe.each(cases)("%s", (kind, question) => {
   });
 
   test("10,000 fuzzed answers are refused with a sentence or marked within bounds, and never throw", () => {
-    const presented = present(question, "fuzz");
+    const presented = present(question, openSeed("fuzz"));
     const check = (raw: unknown) => {
       const read = readAnswer(presented, raw);
       if (!read.ok) return /^[A-Z“].*\.$/.test(read.problem);
-      const marked = markQuestion(question, "fuzz", read.answer);
+      const marked = markQuestion(question, openSeed("fuzz"), read.answer);
       fillOf(presented, read.answer);
       summaryOf(presented, read.answer);
       const parts = sum(
@@ -116,24 +117,24 @@ describe.each(cases)("%s", (kind, question) => {
   }, 60_000);
 
   test("an empty answer is told apart from a wrong one", () => {
-    const marked = markQuestion(question, "x", null);
+    const marked = markQuestion(question, openSeed("x"), null);
     expect(marked).toMatchObject({ state: "empty", awaiting: "0", marks: "0" });
-    expect(readAnswer(present(question, "x"), null)).toEqual({ ok: true, answer: null });
+    expect(readAnswer(present(question, openSeed("x")), null)).toEqual({ ok: true, answer: null });
   });
 });
 
 test("totals are the sum of the unrounded marks, and the range holds the final mark", () => {
   fc.assert(
     fc.property(seeds, fc.array(fc.boolean(), { minLength: 12, maxLength: 12 }), (seed, rights) => {
-      const plan = planAttempt(quiz, seed);
+      const plan = planAttempt(quiz, openSeed(seed));
       const work = new Map(
         plan.flatMap(({ slot, question }) => {
-          const right: Answer | null = rightAnswerTo(question, seed);
+          const right: Answer | null = rightAnswerTo(question, openSeed(seed));
           const answer = question.kind === "essay" ? { rich: "<p>Because of friction.</p>" } : right;
           return rights[slot - 1] && answer ? [[slot, { answer }] as const] : [];
         }),
       );
-      const marked = markAttempt(quiz, seed, work);
+      const marked = markAttempt(quiz, openSeed(seed), work);
       const total = sum(marked.slots.map(({ marked: each }) => exact(each.marks)));
       expect(marked.earned.equals(total)).toBe(true);
       // Whatever a person gives to what awaits, the mark ends within the range.
@@ -149,15 +150,19 @@ test("totals are the sum of the unrounded marks, and the range holds the final m
 });
 
 test("the answer to an essay awaits, and is in no total", () => {
-  const slot = planAttempt(quiz, "x").findIndex(({ question }) => question.kind === "essay") + 1;
-  const marked = markAttempt(quiz, "x", new Map([[slot, { answer: { rich: "<p>Friction.</p>" } }]]));
+  const slot = planAttempt(quiz, openSeed("x")).findIndex(({ question }) => question.kind === "essay") + 1;
+  const marked = markAttempt(
+    quiz,
+    openSeed("x"),
+    new Map([[slot, { answer: { rich: "<p>Friction.</p>" } }]]),
+  );
   expect(marked.earned.equals(0)).toBe(true);
   expect(marked.awaited.equals(6)).toBe(true);
   expect(marked.slots[slot - 1]?.marked.state).toBe("awaits");
 });
 
 test("an answer that does not fit is refused and counts as empty; it is never marked wrong silently", () => {
-  const marked = markAttempt(quiz, "x", new Map([[1, { answer: { pick: "elsewhere" } }]]));
+  const marked = markAttempt(quiz, openSeed("x"), new Map([[1, { answer: { pick: "elsewhere" } }]]));
   expect(marked.slots[0]).toMatchObject({
     refused: "The answer must name one of the options of this question.",
     answer: null,
@@ -167,8 +172,8 @@ test("an answer that does not fit is refused and counts as empty; it is never ma
 
 test("texts of the author hold this attempt's own values", () => {
   const twelfths = questions.find((question) => question.id === "twelfths") as Question;
-  const worked = filledIn(twelfths, "3", twelfths.worked ?? "");
-  expect(present(twelfths, "3").text).toBe(
+  const worked = filledIn(twelfths, openSeed("3"), twelfths.worked ?? "");
+  expect(present(twelfths, openSeed("3")).text).toBe(
     "High water is 4.2\u00a0m and the following low water 0.4\u00a0m. Use the rule of twelfths.",
   );
   expect(worked).toBe(
@@ -180,9 +185,9 @@ describe("ordering", () => {
   const items = ["a", "b", "c", "d"].map((id) => ({ id, text: id }));
   const credit = (order: string, rule: "exact" | "neighbours") => {
     const question: Question = { id: "o", kind: "ordering", text: "?", marks: 1, credit: rule, items };
-    const right = rightAnswerTo(question, "s") as { order: string[] };
+    const right = rightAnswerTo(question, openSeed("s")) as { order: string[] };
     const names = [...order].map((letter) => right.order["abcd".indexOf(letter)] ?? "");
-    return markQuestion(question, "s", { order: names }).marks;
+    return markQuestion(question, openSeed("s"), { order: names }).marks;
   };
   test.each([
     ["abcd", "1", "1"],
@@ -203,7 +208,7 @@ describe("ordering", () => {
       items: items.slice(0, 2),
     };
     for (let i = 0; i < 40; i += 1) {
-      const presented = present(question, String(i)) as Extract<
+      const presented = present(question, openSeed(String(i))) as Extract<
         ReturnType<typeof present>,
         { kind: "ordering" }
       >;
@@ -215,7 +220,7 @@ describe("ordering", () => {
 describe("point on a picture", () => {
   const buoys = questions.find((question) => question.id === "buoys") as Question;
   const state = (...points: [number, number][]) =>
-    markQuestion(buoys, "s", { points: points.map(([x, y]) => ({ x, y })) }).marks;
+    markQuestion(buoys, openSeed("s"), { points: points.map(([x, y]) => ({ x, y })) }).marks;
   test("right regions hit, wrong points taken off, a second point in one region is wrong", () => {
     expect(state([0.25, 0.5], [0.75, 0.4])).toBe("2");
     expect(state([0.25, 0.5])).toBe("1");
@@ -232,19 +237,19 @@ describe("point on a picture", () => {
 describe("matching and gaps", () => {
   test("right pairs through prompts; a target used twice is refused where it may be used once", () => {
     const question = questions.find((each) => each.kind === "matching") as Question;
-    const right = rightAnswerTo(question, "s") as { pairs: Record<string, string> };
+    const right = rightAnswerTo(question, openSeed("s")) as { pairs: Record<string, string> };
     const [first = "", second = "", third = ""] = Object.keys(right.pairs);
     const two = { pairs: { [first]: right.pairs[first] ?? "", [second]: right.pairs[second] ?? "" } };
-    expect(markQuestion(question, "s", two).marks).toBe("2");
+    expect(markQuestion(question, openSeed("s"), two).marks).toBe("2");
     const swapped = {
       pairs: { ...right.pairs, [first]: right.pairs[second] ?? "", [second]: right.pairs[first] ?? "" },
     };
-    expect(markQuestion(question, "s", swapped).marks).toBe("1");
-    const twice = readAnswer(present(question, "s"), {
+    expect(markQuestion(question, openSeed("s"), swapped).marks).toBe("1");
+    const twice = readAnswer(present(question, openSeed("s")), {
       pairs: { [first]: right.pairs[third], [third]: right.pairs[third] },
     });
     expect(twice).toEqual({ ok: false, problem: "A target can be used once only here." });
-    expect(fillOf(present(question, "s"), two).words).toBe("2 of 3 matched");
+    expect(fillOf(present(question, openSeed("s")), two).words).toBe("2 of 3 matched");
   });
   test("gaps count by weight", () => {
     const question: Question = {
@@ -257,14 +262,14 @@ describe("matching and gaps", () => {
         { id: "b", accepted: [{ text: "two" }, { text: "zwei", credit: "1/2" }] },
       ],
     };
-    expect(markQuestion(question, "s", { gaps: { a: "One" } }).marks).toBe("3");
-    expect(markQuestion(question, "s", { gaps: { a: "x", b: "zwei" } }).marks).toBe("1/2");
+    expect(markQuestion(question, openSeed("s"), { gaps: { a: "One" } }).marks).toBe("3");
+    expect(markQuestion(question, openSeed("s"), { gaps: { a: "x", b: "zwei" } }).marks).toBe("1/2");
   });
 });
 
 test("a declaration is neither right nor wrong, and worth nothing", () => {
   const question = questions.find((each) => each.kind === "declaration") as Question;
-  expect(markQuestion(question, "s", { choice: "helped" })).toMatchObject({
+  expect(markQuestion(question, openSeed("s"), { choice: "helped" })).toMatchObject({
     marks: "0",
     maximum: "0",
     state: "full",

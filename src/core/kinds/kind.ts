@@ -1,4 +1,6 @@
 import type { ObjectSchema } from "yup";
+import type { AttemptSeed } from "../numbers/seeded";
+import type { FieldUses } from "./fields";
 
 /** What every question of a quiz has, whatever its kind. Holds the key; never leaves the server. */
 export interface QuestionCommon {
@@ -37,6 +39,10 @@ export type AnswerReading<A> =
 /** The half of a kind that the desk uses too: knows the presented question and the answer, no key. */
 export interface AnsweringKind<P extends PresentedCommon, A> {
   readonly name: P["kind"];
+  /** What the fields of a presented question hold. */
+  readonly fields: FieldUses;
+  /** What the fields of an answer hold, where that is more than plain text. */
+  readonly answerFields?: FieldUses;
   /** The question as a heading, where its text is part of the answering itself, as with gaps. */
   heading?(presented: P): string;
   /** One short sentence: what to do here. */
@@ -46,6 +52,8 @@ export interface AnsweringKind<P extends PresentedCommon, A> {
   fill(presented: P, answer: A | null): Fill;
   /** The answer in one line of plain text; "" when empty. */
   summary(presented: P, answer: A | null): string;
+  /** An answer with one of its parts, by its place, as it is in another one; for kinds that have parts. */
+  withPart?(presented: P, answer: A | null, part: number, from: A | null): A | null;
 }
 
 export type MarkState = "full" | "part" | "none" | "empty" | "awaits";
@@ -69,6 +77,10 @@ export interface MarkedPart {
   readonly feedback?: string;
   /** The same for answers that are the same, however they are written; what was written unless told. */
   readonly identity?: string;
+  /** What an answer still lacks that is asked for, as a sentence: such an answer is no try. */
+  readonly incomplete?: string;
+  /** Why no rule can mark it: a person has to, and has to be told. */
+  readonly fault?: string;
 }
 
 export interface MarkedQuestion {
@@ -85,18 +97,20 @@ export interface MarkingKind<Q extends QuestionCommon, P extends PresentedCommon
   readonly name: Q["kind"];
   /** Whether a person marks it. */
   readonly byHand?: true;
+  /** What the fields of a question hold. */
+  readonly fields: FieldUses;
   /** Checks a question of a quiz file; its messages say where and what. */
   readonly shape: ObjectSchema<Q>;
   /** The only way from a question to what a student sees. The seed is the attempt's. */
-  present(question: Q, seed: string): P;
-  mark(question: Q, seed: string, answer: A | null): MarkedQuestion;
-  /** An answer that gets full marks; null for kinds that a person marks. */
-  rightAnswer(question: Q, seed: string): A | null;
+  present(question: Q, seed: AttemptSeed): P;
+  mark(question: Q, seed: AttemptSeed, answer: A | null): MarkedQuestion;
+  /** An answer that gets full marks; null for kinds that a person marks, and where there is none. */
+  rightAnswer(question: Q, seed: AttemptSeed): A | null;
   /**
    * Whether an answer asks that this quiz stand in for other work in the gradebook, or no longer; null when it says
    * nothing of it.
    */
   standsIn?(question: Q, answer: A | null): boolean | null;
   /** A text of the author (worked answer, feedback) with this attempt's own values in it; for kinds with variables. */
-  fillIn?(question: Q, seed: string, text: string): string;
+  fillIn?(question: Q, seed: AttemptSeed, text: string): string;
 }

@@ -1,9 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { exact, shown } from "../numbers/exact";
+import { openSeed } from "../numbers/seeded";
 import { type Answer, fillOf, type PresentedQuestion, readAnswer, summaryOf } from "./answering";
 import { markQuestion, present, type Question } from "./marking";
-import { presentedName } from "./picks/options";
 
 const one: Question = {
   id: "light",
@@ -51,9 +51,9 @@ const numeric: Numeric = {
 
 const seed = "a seed";
 const picks = (question: Question, ...ids: string[]): Answer => ({
-  picks: ids.map((id) => presentedName(seed, question.id, id)),
+  picks: ids.map((id) => openSeed(seed).name(question.id, id)),
 });
-const pick = (question: Question, id: string): Answer => ({ pick: presentedName(seed, question.id, id) });
+const pick = (question: Question, id: string): Answer => ({ pick: openSeed(seed).name(question.id, id) });
 
 describe("one of several", () => {
   test.each([
@@ -61,13 +61,13 @@ describe("one of several", () => {
     ["b", "1", "part"],
     ["c", "0", "none"],
   ])("picking %s gives %s", (id, marks, state) => {
-    const marked = markQuestion(one, seed, pick(one, id));
+    const marked = markQuestion(one, openSeed(seed), pick(one, id));
     expect([shown(marked.marks), marked.state]).toEqual([marks, state]);
   });
 
   test("empty is told apart from wrong", () => {
-    expect(markQuestion(one, seed, null)).toMatchObject({ state: "empty", marks: "0" });
-    expect(markQuestion(one, seed, pick(one, "b")).parts[0]?.feedback).toBe("<p>Nearly.</p>");
+    expect(markQuestion(one, openSeed(seed), null)).toMatchObject({ state: "empty", marks: "0" });
+    expect(markQuestion(one, openSeed(seed), pick(one, "b")).parts[0]?.feedback).toBe("<p>Nearly.</p>");
   });
 });
 
@@ -80,21 +80,21 @@ describe("several of several", () => {
     [["a", "b", "c"], "1"],
   ])("by option, key {a,b,c}: %j", (ids, credit) => {
     const question = several("by-option");
-    const marked = markQuestion(question, seed, picks(question, ...ids));
+    const marked = markQuestion(question, openSeed(seed), picks(question, ...ids));
     expect(exact(marked.marks).equals(exact(credit).mul(3))).toBe(true);
   });
 
   test("all or nothing", () => {
     const question = several("all-or-nothing");
-    expect(markQuestion(question, seed, picks(question, "a", "b", "c")).marks).toBe("3");
-    expect(markQuestion(question, seed, picks(question, "a", "b")).marks).toBe("0");
-    expect(markQuestion(question, seed, picks(question, "a", "b", "c", "d")).marks).toBe("0");
+    expect(markQuestion(question, openSeed(seed), picks(question, "a", "b", "c")).marks).toBe("3");
+    expect(markQuestion(question, openSeed(seed), picks(question, "a", "b")).marks).toBe("0");
+    expect(markQuestion(question, openSeed(seed), picks(question, "a", "b", "c", "d")).marks).toBe("0");
   });
 });
 
 describe("numeric", () => {
   const state = (a: string, question: Question = numeric) =>
-    markQuestion(question, seed, { parts: { a } }).parts[0];
+    markQuestion(question, openSeed(seed), { parts: { a } }).parts[0];
   const withTolerance = (key: string, figures: number, units = 0): Numeric => ({
     ...numeric,
     marks: 1,
@@ -124,19 +124,22 @@ describe("numeric", () => {
   });
 
   test("at the edge of one per cent is right", () => {
-    const at = (b: string) => markQuestion(numeric, seed, { parts: { b } }).parts[1]?.state;
+    const at = (b: string) => markQuestion(numeric, openSeed(seed), { parts: { b } }).parts[1]?.state;
     expect(at("0.0495")).toBe("full");
     expect(at("0.0505")).toBe("full");
     expect(at("0.04949")).toBe("none");
   });
 
   test("what cannot be read is never marked wrong silently: it awaits a person", () => {
-    const marked = markQuestion(numeric, seed, { parts: { a: "a little more", b: "0.05" } });
+    const marked = markQuestion(numeric, openSeed(seed), { parts: { a: "a little more", b: "0.05" } });
     expect(marked).toMatchObject({ state: "awaits", marks: "2", awaiting: "1", maximum: "3" });
   });
 
   test("the right answer is written in the figures asked for", () => {
-    expect(markQuestion(numeric, seed, null).parts.map((part) => part.right)).toEqual(["2.84", "0.05 m"]);
+    expect(markQuestion(numeric, openSeed(seed), null).parts.map((part) => part.right)).toEqual([
+      "2.84",
+      "0.05 m",
+    ]);
   });
 });
 
@@ -146,8 +149,8 @@ describe.each(questions.map((question) => [question.kind, question] as const))(
   "every kind: %s",
   (_, question) => {
     test("what a student gets holds no key and depends on the seed alone", () => {
-      const presented = JSON.stringify(present(question, seed));
-      expect(presented).toBe(JSON.stringify(present(question, seed)));
+      const presented = JSON.stringify(present(question, openSeed(seed)));
+      expect(presented).toBe(JSON.stringify(present(question, openSeed(seed))));
       for (const field of [
         '"right":',
         '"credit":',
@@ -162,12 +165,12 @@ describe.each(questions.map((question) => [question.kind, question] as const))(
     });
 
     test("any JSON as an answer is read or refused with a sentence, and never throws", () => {
-      const presented = present(question, seed);
+      const presented = present(question, openSeed(seed));
       fc.assert(
         fc.property(fc.jsonValue({ maxDepth: 3 }), (raw) => {
           const reading = readAnswer(presented, raw);
           if (!reading.ok) return reading.problem.endsWith(".");
-          const marked = markQuestion(question, seed, reading.answer);
+          const marked = markQuestion(question, openSeed(seed), reading.answer);
           const credit = exact(marked.marks).div(exact(marked.maximum));
           return credit.compare(0) >= 0 && credit.compare(1) <= 0;
         }),
@@ -176,11 +179,11 @@ describe.each(questions.map((question) => [question.kind, question] as const))(
     });
 
     test("nothing written is empty", () => {
-      const presented = present(question, seed);
+      const presented = present(question, openSeed(seed));
       expect(readAnswer(presented, null)).toEqual({ ok: true, answer: null });
       expect(fillOf(presented, null)).toEqual({ state: "empty", words: "empty" });
       expect(summaryOf(presented, null)).toBe("");
-      expect(markQuestion(question, seed, null)).toMatchObject({ state: "empty", marks: "0" });
+      expect(markQuestion(question, openSeed(seed), null)).toMatchObject({ state: "empty", marks: "0" });
     });
   },
 );
@@ -189,32 +192,35 @@ test("the order of the options makes no difference to the mark", () => {
   fc.assert(
     fc.property(fc.string(), fc.subarray(["a", "b", "c", "d"]), (anySeed, ids) => {
       const question = several("by-option");
-      const answer = { picks: ids.map((id) => presentedName(anySeed, question.id, id)) };
-      const there = exact(markQuestion(question, anySeed, answer).marks);
-      return there.equals(exact(markQuestion(question, seed, picks(question, ...ids)).marks));
+      const answer = { picks: ids.map((id) => openSeed(anySeed).name(question.id, id)) };
+      const there = exact(markQuestion(question, openSeed(anySeed), answer).marks);
+      return there.equals(exact(markQuestion(question, openSeed(seed), picks(question, ...ids)).marks));
     }),
   );
 });
 
 test("an option that stays last does, whatever the seed", () => {
   for (let i = 0; i < 50; i += 1) {
-    const presented = present(one, String(i)) as Extract<PresentedQuestion, { kind: "one-of-several" }>;
+    const presented = present(one, openSeed(String(i))) as Extract<
+      PresentedQuestion,
+      { kind: "one-of-several" }
+    >;
     expect(presented.options.at(-1)?.text).toBe("none of these");
   }
 });
 
 test("picking counts along, and parts too", () => {
   const question = { ...several("by-option"), least: 2, most: 3 } as Question;
-  const presented = present(question, seed);
+  const presented = present(question, openSeed(seed));
   expect(fillOf(presented, picks(question, "a"))).toEqual({ state: "part", words: "1 of 2 picked" });
   expect(fillOf(presented, picks(question, "a", "b")).state).toBe("full");
   expect(readAnswer(presented, picks(question, "a", "b", "c", "d"))).toEqual({
     ok: false,
     problem: "Pick 3 options at most.",
   });
-  expect(fillOf(present(numeric, seed), { parts: { a: "1" } })).toEqual({
+  expect(fillOf(present(numeric, openSeed(seed)), { parts: { a: "1" } })).toEqual({
     state: "part",
     words: "1 of 2 parts answered",
   });
-  expect(summaryOf(present(numeric, seed), { parts: { a: "1" } })).toBe("a: 1 · b: empty");
+  expect(summaryOf(present(numeric, openSeed(seed)), { parts: { a: "1" } })).toBe("a: 1 · b: empty");
 });

@@ -1,3 +1,5 @@
+import { exact, ZERO } from "../numbers/exact";
+import type { AttemptSeed } from "../numbers/seeded";
 import { agreed } from "./agreed";
 import type { Answer, KindName, PresentedQuestion } from "./answering";
 import { declarationMarking } from "./declaration/mark";
@@ -13,6 +15,7 @@ import { severalOfSeveralMarking } from "./several-of-several/mark";
 import { shortTextMarking } from "./short-text/mark";
 import { trueOrFalseMarking } from "./true-or-false/mark";
 import { uploadMarking } from "./upload/mark";
+import { wholeWithCredit } from "./whole";
 
 /** The kinds of questions, in the half that holds keys: a line for each. */
 const KINDS = {
@@ -40,19 +43,48 @@ export type Question = { [K in KindName]: QuestionIn<Kinds[K]> }[KindName];
 export const marking = (kind: KindName) =>
   agreed<MarkingKind<Question, PresentedQuestion, Answer>>(KINDS[kind]);
 
-export const present = (question: Question, seed: string): PresentedQuestion =>
+export const present = (question: Question, seed: AttemptSeed): PresentedQuestion =>
   marking(question.kind).present(question, seed);
 
-export const markQuestion = (question: Question, seed: string, answer: Answer | null): MarkedQuestion =>
-  marking(question.kind).mark(question, seed, answer);
+/** Marks a question. Where no rule can, because the question is faulty, it awaits a person, and says why. */
+export function markQuestion(question: Question, seed: AttemptSeed, answer: Answer | null): MarkedQuestion {
+  try {
+    return marking(question.kind).mark(question, seed, answer);
+  } catch (error) {
+    const why = "no rule can mark it; your instructor decides";
+    const whole = wholeWithCredit(exact(question.marks), ZERO, { written: "", right: "", why }, "awaits");
+    const fault = error instanceof Error ? error.message : "unknown";
+    return { ...whole, parts: whole.parts.map((part) => ({ ...part, fault })) };
+  }
+}
 
-export const rightAnswerTo = (question: Question, seed: string): Answer | null =>
-  marking(question.kind).rightAnswer(question, seed);
+/** An answer that gets full marks; null where a person marks, or where the question has none in this attempt. */
+export function rightAnswerTo(question: Question, seed: AttemptSeed): Answer | null {
+  try {
+    return marking(question.kind).rightAnswer(question, seed);
+  } catch {
+    return null;
+  }
+}
+
+/** Whether a question can be shown and marked in an attempt: an attempt is started only with such questions. */
+export function isSound(question: Question, seed: AttemptSeed): boolean {
+  try {
+    present(question, seed);
+    return marking(question.kind).byHand || rightAnswerTo(question, seed) !== null;
+  } catch {
+    return false;
+  }
+}
 
 /** Whether an answer asks that its quiz stand in for other work, or no longer; null when it says nothing of it. */
 export const standsInBy = (question: Question, answer: Answer | null): boolean | null =>
   marking(question.kind).standsIn?.(question, answer) ?? null;
 
+/** Whether any answer to a question could say something of standing in. */
+export const maySayOfStandingIn = (question: Question): boolean =>
+  marking(question.kind).standsIn !== undefined;
+
 /** A text of the author with this attempt's own values in it. */
-export const filledIn = (question: Question, seed: string, text: string): string =>
+export const filledIn = (question: Question, seed: AttemptSeed, text: string): string =>
   marking(question.kind).fillIn?.(question, seed, text) ?? text;

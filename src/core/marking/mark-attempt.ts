@@ -1,10 +1,12 @@
 import { maximumOf, planAttempt, type Slot } from "../attempt/plan";
+import { markedWithTries } from "../attempt/standing";
 import { type Answer, readAnswer } from "../kinds/answering";
-import type { MarkedQuestion } from "../kinds/kind";
-import { markQuestion, present, standsInBy } from "../kinds/marking";
+import type { AnswerReading, MarkedQuestion } from "../kinds/kind";
+import { maySayOfStandingIn, present, standsInBy } from "../kinds/marking";
 import { type Exact, exact, sum } from "../numbers/exact";
-import type { QuizFile } from "../quiz/quiz-file";
-import { triesOf, withTries } from "./tries";
+import type { AttemptSeed } from "../numbers/seeded";
+import type { QuizContent } from "../quiz/quiz-file";
+import type { TryRules } from "../quiz/rules";
 
 /** What stood in a slot when the attempt was handed in, and what was checked before, in order. */
 export interface SlotWork {
@@ -28,40 +30,54 @@ export interface MarkedAttempt {
   readonly maximum: Exact;
   /** What was declared last of standing in for other work; null when nothing was. */
   readonly standsIn: boolean | null;
+  /** Whether it has a question in which standing in can be declared. */
+  readonly declares: boolean;
+  /** Slots that no rule can mark, with why: a person has to be told. */
+  readonly faults: readonly { readonly slot: number; readonly why: string }[];
+}
+
+/** What was written, as its question reads it; a question that cannot even be shown reads nothing. */
+function readingOf(question: Slot["question"], seed: AttemptSeed, raw: unknown): AnswerReading<Answer> {
+  try {
+    return readAnswer(present(question, seed), raw);
+  } catch {
+    return { ok: false, problem: "The question is faulty." };
+  }
 }
 
 function markSlot(
   { slot, question }: Slot,
-  quiz: QuizFile,
-  seed: string,
+  tries: TryRules | undefined,
+  seed: AttemptSeed,
   work: SlotWork | undefined,
 ): MarkedSlotOf {
-  const presented = present(question, seed);
-  const reading = readAnswer(presented, work?.answer ?? null);
+  const reading = readingOf(question, seed, work?.answer ?? null);
   const answer = reading.ok ? reading.answer : null;
-  const marked = markQuestion(question, seed, answer);
-  const { tries } = quiz.rules;
-  const checked = (work?.checks ?? []).flatMap((raw) => {
-    const read = readAnswer(presented, raw);
-    return read.ok ? [markQuestion(question, seed, read.answer)] : [];
-  });
   return {
     slot,
     question,
     answer,
     refused: reading.ok ? null : reading.problem,
-    marked: tries && checked.length > 0 ? withTries(marked, triesOf(checked, tries)) : marked,
+    marked: markedWithTries(question, seed, answer, tries, work?.checks ?? []),
   };
 }
 
+/** Marks some slots by the rules. */
+export const markSlots = (
+  plan: readonly Slot[],
+  tries: TryRules | undefined,
+  seed: AttemptSeed,
+  work: ReadonlyMap<number, SlotWork>,
+): MarkedSlotOf[] => plan.map((slot) => markSlot(slot, tries, seed, work.get(slot.slot)));
+
 /** Marks a whole attempt by the rules: its questions follow from the quiz and the seed. Totals add unrounded marks. */
 export function markAttempt(
-  quiz: QuizFile,
-  seed: string,
+  quiz: QuizContent,
+  seed: AttemptSeed,
   work: ReadonlyMap<number, SlotWork>,
 ): MarkedAttempt {
   const plan = planAttempt(quiz, seed);
-  const slots = plan.map((slot) => markSlot(slot, quiz, seed, work.get(slot.slot)));
+  const slots = markSlots(plan, quiz.rules.tries, seed, work);
   return {
     slots,
     earned: sum(slots.map(({ marked }) => exact(marked.marks))),
@@ -70,6 +86,10 @@ export function markAttempt(
     standsIn: slots.reduce<boolean | null>(
       (declared, { question, answer }) => standsInBy(question, answer) ?? declared,
       null,
+    ),
+    declares: plan.some(({ question }) => maySayOfStandingIn(question)),
+    faults: slots.flatMap(({ slot, marked }) =>
+      marked.parts.flatMap(({ fault }) => (fault === undefined ? [] : [{ slot, why: fault }])).slice(0, 1),
     ),
   };
 }

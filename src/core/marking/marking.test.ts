@@ -1,7 +1,8 @@
 import { describe, expect, test } from "vitest";
 import type { Question } from "../kinds/marking";
 import { rightAnswerTo } from "../kinds/marking";
-import { exact, written } from "../numbers/exact";
+import { written } from "../numbers/exact";
+import { openSeed } from "../numbers/seeded";
 import type { QuizFile } from "../quiz/quiz-file";
 import { markByHand } from "./by-hand";
 import { markAttempt } from "./mark-attempt";
@@ -36,8 +37,9 @@ const essay: Question = { id: "e", kind: "essay", text: "?", marks: 4 };
 
 const handedIn = (id: string, of: QuizFile, answers: Record<number, unknown>) => {
   const work = new Map(Object.entries(answers).map(([slot, answer]) => [Number(slot), { answer }]));
-  const { earned, awaited, maximum } = markAttempt(of, id, work);
-  return { id, seed: id, work, earned, awaited, maximum, byHand: new Map() };
+  const seed = openSeed(id);
+  const marked = new Map(markAttempt(of, seed, work).slots.map((each) => [each.slot, each.marked]));
+  return { id, seed, work, marked, byHand: new Map() };
 };
 const says = (a: string) => ({ parts: { a } });
 
@@ -56,6 +58,7 @@ describe("re-marking", () => {
 
   test("a corrected key is shown beforehand: whose mark changes, and by how much", () => {
     const plan = planReMarking(attempts, {
+      writtenOn: old,
       quiz: quiz(number("one", "8"), number("two", "5"), essay),
       dropped: new Map(),
     });
@@ -65,27 +68,75 @@ describe("re-marking", () => {
   });
 
   test("a dropped question gives its marks to all, or leaves the maximum", () => {
-    const toAll = planReMarking(attempts, { quiz: old, dropped: new Map([["one", "marks-to-all"]]) });
+    const toAll = planReMarking(attempts, {
+      writtenOn: old,
+      quiz: old,
+      dropped: new Map([["one", "marks-to-all"]]),
+    });
     expect(changes(toAll)).toEqual(["right: 4/8 -> 4/8", "wrong: 2/8 -> 4/8", "none: 0/8 -> 2/8"]);
-    const out = planReMarking(attempts, { quiz: old, dropped: new Map([["one", "out-of-the-maximum"]]) });
+    const out = planReMarking(attempts, {
+      writtenOn: old,
+      quiz: old,
+      dropped: new Map([["one", "out-of-the-maximum"]]),
+    });
     expect(changes(out)).toEqual(["right: 4/8 -> 2/6", "wrong: 2/8 -> 2/6", "none: 0/8 -> 0/6"]);
+  });
+
+  test("a gain and a loss of the same size within one attempt are two changes, not none", () => {
+    const both = handedIn("both", old, { 1: says("7"), 2: says("6") });
+    const [plan] = planReMarking([both], {
+      writtenOn: old,
+      quiz: quiz(number("one", "9"), number("two", "6"), essay),
+      dropped: new Map(),
+    });
+    expect(plan?.after.earned.equals(plan.before.earned)).toBe(true);
+    expect(plan?.changed).toBe(true);
+    expect(plan?.changes).toEqual([
+      { slot: 1, before: "2", after: "0" },
+      { slot: 2, before: "0", after: "2" },
+    ]);
+  });
+
+  test("an attempt keeps its draw, whatever else the new version changed", () => {
+    const drawn = {
+      ...old,
+      sections: [{ draw: 1, questions: [number("one", "7"), number("two", "7"), number("three", "7")] }],
+    };
+    const more = {
+      ...drawn,
+      sections: [
+        { draw: 1, questions: [number("nought", "1"), ...(drawn.sections[0]?.questions ?? [])].reverse() },
+      ],
+    };
+    const all = Array.from({ length: 30 }, (_, i) => handedIn(`draw ${i}`, drawn, { 1: says("7") }));
+    const plan = planReMarking(all, { writtenOn: drawn, quiz: more, dropped: new Map() });
+    expect(plan.every(({ changed }) => !changed)).toBe(true);
+    // A second run changes nothing either.
+    const again = plan.map((each, i) => ({ ...(all[i] as (typeof all)[number]), marked: each.slots }));
+    expect(
+      planReMarking(again, { writtenOn: drawn, quiz: more, dropped: new Map() }).some((each) => each.changed),
+    ).toBe(false);
   });
 
   test("marks by hand stay", () => {
     const base = handedIn("hand", old, { 3: { rich: "<p>Because.</p>" } });
-    const marked = markAttempt(old, "hand", base.work).slots[2]?.marked;
+    const marked = markAttempt(old, openSeed("hand"), base.work).slots[2]?.marked;
     const hand = marked && markByHand(marked, { marks: 3, reason: "good method" });
     if (!hand?.ok) throw new Error("not marked");
-    const attempt = { ...base, earned: exact(3), awaited: exact(0), byHand: new Map([[3, hand.marked]]) };
-    const [plan] = planReMarking([attempt], { quiz: old, dropped: new Map() });
+    const attempt = {
+      ...base,
+      marked: new Map([...base.marked, [3, hand.marked]]),
+      byHand: new Map([[3, hand.marked]]),
+    };
+    const [plan] = planReMarking([attempt], { writtenOn: old, quiz: old, dropped: new Map() });
     expect(plan?.changed).toBe(false);
     expect(plan?.slots.get(3)?.parts[0]?.why).toBe("by hand: good method");
   });
 });
 
 describe("by hand", () => {
-  const awaiting = markAttempt(quiz(essay), "s", new Map([[1, { answer: { rich: "<p>x</p>" } }]])).slots[0]
-    ?.marked;
+  const awaiting = markAttempt(quiz(essay), openSeed("s"), new Map([[1, { answer: { rich: "<p>x</p>" } }]]))
+    .slots[0]?.marked;
   if (!awaiting) throw new Error("nothing marked");
 
   test("until a hand mark is there the question awaits; then it is marked, with its reason", () => {
@@ -129,12 +180,64 @@ describe("by hand", () => {
   });
 });
 
+describe("tries", () => {
+  const rules = { ...quiz().rules, tries: { most: 3, cost: "1/4" } };
+  const tried = { ...quiz(number("one", "7")), rules };
+  const marked = (answer: unknown, ...checks: unknown[]) =>
+    markAttempt(tried, openSeed("s"), new Map([[1, { answer, checks }]])).slots[0]?.marked;
+
+  test("a part that was right at a check is closed as right, whatever is written after", () => {
+    expect(marked(says("100"), says("7"))).toMatchObject({
+      marks: "2",
+      parts: [{ written: "7", why: "right, first try" }],
+    });
+    expect(marked(null, says("1"), says("7"))).toMatchObject({ marks: "3/2", state: "part" });
+  });
+
+  test("a part whose tries are used up is closed and worth nothing", () => {
+    const used = [says("1"), says("2"), says("3")];
+    expect(marked(says("7"), ...used)).toMatchObject({ marks: "0", state: "none" });
+    expect(marked(says("7"), ...used, says("7"))).toMatchObject({ marks: "0" });
+  });
+
+  test("what was never checked is marked at the end like any other", () => {
+    expect(marked(says("7"))).toMatchObject({ marks: "2", parts: [{ why: "right" }] });
+    expect(marked(says("7"), says("1"))).toMatchObject({ marks: "3/2" });
+    expect(marked(null, says("1"))).toMatchObject({ state: "empty", parts: [{ why: "empty: no marks" }] });
+  });
+
+  test("what is not complete is no try", () => {
+    const grams: Question = {
+      id: "g",
+      kind: "numeric",
+      text: "?",
+      marks: 2,
+      parts: [
+        {
+          id: "a",
+          marks: 2,
+          key: 250,
+          unit: "g",
+          unitRule: "needed",
+          tolerance: { rule: "figures", figures: 3 },
+        },
+      ],
+    };
+    const weighed = { ...quiz(grams), rules };
+    const marksAfter = (...checks: unknown[]) =>
+      markAttempt(weighed, openSeed("s"), new Map([[1, { answer: says("250 g"), checks }]])).slots[0]?.marked
+        .marks;
+    expect(marksAfter(says("abc"), says("250"), says("25e1 g"), says("250 ml"), says("250 blorg"))).toBe("2");
+    expect(marksAfter(says("260 g"))).toBe("3/2");
+  });
+});
+
 test("what was checked before costs its wrong tries in the attempt's marks", () => {
   const withTries = {
     ...quiz(number("one", "7")),
     rules: { ...quiz().rules, tries: { most: 3, cost: "1/4" } },
   };
   const work = new Map([[1, { answer: says("7"), checks: [says("1"), says("1"), "nonsense", says("7")] }]]);
-  expect(written(markAttempt(withTries, "s", work).earned)).toBe("3/2");
-  expect(rightAnswerTo(number("one", "7"), "s")).toEqual({ parts: { a: "7" } });
+  expect(written(markAttempt(withTries, openSeed("s"), work).earned)).toBe("3/2");
+  expect(rightAnswerTo(number("one", "7"), openSeed("s"))).toEqual({ parts: { a: "7" } });
 });

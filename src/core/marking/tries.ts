@@ -11,34 +11,43 @@ export interface PartTries {
   /** Tries that are left; 0 once it is right or they are used up. */
   readonly left: number;
   readonly right: boolean;
+  /** The check that closed it: the one that was right, or the last wrong one; null while it is open. */
+  readonly closedBy: { readonly check: number; readonly part: MarkedPart } | null;
   /** What the part is worth now, as a share of its marks. */
   readonly worth: Exact;
-  /** "second try", "wrong, costs 1/4, 2 left", ... */
+  /** "right, first try", "wrong, costs 1/4 of this part; 2 left", ... */
   readonly words: string;
 }
 
-const isTry = (part: MarkedPart): boolean => part.state !== "empty" && part.state !== "awaits";
+/** What is not complete (unreadable, without its unit, with too few figures) is said and is no try. */
+const isTry = (part: MarkedPart): boolean =>
+  part.state !== "empty" && part.state !== "awaits" && part.incomplete === undefined;
 const isRight = (part: MarkedPart): boolean => part.state === "full";
 const identityOf = (part: MarkedPart): string => part.identity ?? part.written;
 
 /**
  * The tries at each part, from the markings of what was checked, in order: `credit = max(0, credit - c * wrong tries)`.
- * The same wrong answer again is not a new try, an empty or unreadable one is none, and after a right one nothing counts.
+ * The same wrong answer again is not a new try. A part that was right is closed as right; one whose tries are used up is
+ * closed and worth nothing.
  */
 export function triesOf(checks: readonly MarkedQuestion[], rules: TryRules): PartTries[] {
   const parts = checks[0]?.parts.length ?? 0;
   return Array.from({ length: parts }, (_, i) => {
     const wrong = new Set<string>();
     let right = false;
-    for (const check of checks) {
-      const part = check.parts[i];
-      if (!part || right || !isTry(part) || wrong.size >= rules.most) continue;
+    let closedBy: PartTries["closedBy"] = null;
+    for (const [check, marked] of checks.entries()) {
+      const part = marked.parts[i];
+      if (closedBy || !part || !isTry(part)) continue;
       if (isRight(part)) right = true;
       else wrong.add(identityOf(part));
+      if (right || wrong.size >= rules.most) closedBy = { check, part };
     }
-    const worth = atLeast(ONE.sub(exact(rules.cost).mul(wrong.size)), ZERO);
+    const paid = atLeast(ONE.sub(exact(rules.cost).mul(wrong.size)), ZERO);
+    const worth = closedBy && !right ? ZERO : paid;
     const left = right ? 0 : rules.most - wrong.size;
-    return { wrong: wrong.size, left, right, worth, words: tryWords(wrong.size, left, right, worth, rules) };
+    const words = tryWords(wrong.size, left, right, worth, rules);
+    return { wrong: wrong.size, left, right, closedBy, worth, words };
   });
 }
 
@@ -47,31 +56,32 @@ function tryWords(wrong: number, left: number, right: boolean, worth: Exact, rul
     return wrong === 0 ? "right, first try" : `right, after ${counted(wrong, "wrong try", "wrong tries")}`;
   if (wrong === 0)
     return `${counted(left, "try", "tries")}, each wrong one costs ${exact(rules.cost).toFraction()} of this part`;
-  if (worth.equals(ZERO)) return `wrong; this part is worth nothing any more`;
-  const more = left > 0 ? `${left} left` : "no tries left";
-  return `wrong, costs ${exact(rules.cost).toFraction()} of this part; ${more}`;
+  if (left === 0) return "wrong, no tries left; this part is closed and worth nothing";
+  if (worth.equals(ZERO)) return `wrong; this part is worth nothing any more; ${left} left`;
+  return `wrong, costs ${exact(rules.cost).toFraction()} of this part; ${left} left`;
 }
 
-/** A marked question with the cost of its wrong tries taken off, part by part, each saying so. */
-export function withTries(marked: MarkedQuestion, tries: readonly PartTries[]): MarkedQuestion {
-  const parts = marked.parts.map((part, i): MarkedPart => {
-    const tried = tries[i];
-    const maximum = exact(part.maximum);
-    if (
-      !tried ||
-      tried.wrong === 0 ||
-      part.state === "awaits" ||
-      part.state === "empty" ||
-      maximum.n === 0n
-    ) {
-      return tried?.right ? { ...part, why: `${part.why}, first try` } : part;
-    }
-    const credit = exact(part.marks).div(maximum);
-    const lost = ONE.sub(tried.worth);
-    const after = atLeast(credit.sub(lost), ZERO);
-    const state = after.equals(ZERO) ? "none" : after.equals(ONE) ? "full" : "part";
-    const cost = `${counted(tried.wrong, "wrong try", "wrong tries")}, ${lost.toFraction()} of the part lost`;
-    return { ...part, marks: written(maximum.mul(after)), state, why: `${part.why}; ${cost}` };
-  });
-  return wholeOf(exact(marked.maximum), parts);
+/** A marked part as it stands when its attempt ends: closed as it was checked, or marked now less what its tries cost. */
+function partWithTries(part: MarkedPart, tried: PartTries | undefined): MarkedPart {
+  if (!tried) return part;
+  const held = tried.closedBy?.part ?? part;
+  const maximum = exact(held.maximum);
+  const tries = counted(tried.wrong, "wrong try", "wrong tries");
+  if (tried.closedBy && !tried.right) {
+    return { ...held, marks: "0", state: "none", why: `${held.why}; ${tries}, none left: worth nothing` };
+  }
+  if (tried.wrong === 0) return tried.right ? { ...held, why: `${held.why}, first try` } : held;
+  if (held.state === "awaits" || held.state === "empty" || maximum.n === 0n) return held;
+  const lost = ONE.sub(tried.worth);
+  const after = atLeast(exact(held.marks).div(maximum).sub(lost), ZERO);
+  const state = after.equals(ZERO) ? "none" : after.equals(ONE) ? "full" : "part";
+  const why = `${held.why}; ${tries}, ${lost.toFraction()} of the part lost`;
+  return { ...held, marks: written(maximum.mul(after)), state, why };
 }
+
+/** A marked question with its tries: closed parts as they were closed, the others with what wrong tries cost taken off. */
+export const withTries = (marked: MarkedQuestion, tries: readonly PartTries[]): MarkedQuestion =>
+  wholeOf(
+    exact(marked.maximum),
+    marked.parts.map((part, i) => partWithTries(part, tries[i])),
+  );

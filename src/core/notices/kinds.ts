@@ -1,6 +1,17 @@
 /** What a person can be told about, by the bell and by mail. */
-export const NOTICE_KINDS = ["returned", "shown", "moved", "extended", "answered", "asked"] as const;
+export const NOTICE_KINDS = [
+  "returned",
+  "shown",
+  "moved",
+  "extended",
+  "answered",
+  "asked",
+  "faulty",
+] as const;
 export type NoticeKind = (typeof NOTICE_KINDS)[number];
+
+/** What only those who teach are told. */
+export const STAFF_KINDS: readonly NoticeKind[] = ["asked", "faulty"];
 
 /** Each as its reader switches it: "when ...". */
 export const NOTICE_WORDS: { readonly [K in NoticeKind]: string } = {
@@ -10,4 +21,5 @@ export const NOTICE_WORDS: { readonly [K in NoticeKind]: string } = {
   extended: "I get more time in a running attempt",
   answered: "a question of mine about a mark is answered",
   asked: "a student asks about a mark",
+  faulty: "a question of mine cannot be marked by its rule",
 };

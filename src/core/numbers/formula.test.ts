@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { exact, shown } from "./exact";
 import { FormulaProblem, readFormula } from "./formula";
+import { openSeed } from "./seeded";
 import { drawVariable, fillIn, valueCount } from "./variables";
 
 const value = (text: string, values: Record<string, string> = {}) => {
@@ -115,7 +116,7 @@ describe("variables", () => {
     expect(valueCount(depth)).toBe(16);
     const counts = new Map<string, number>();
     for (let i = 0; i < 10_000; i += 1) {
-      const { text } = drawVariable(depth, String(i), "q");
+      const { text } = drawVariable(depth, openSeed(String(i)), "q");
       counts.set(text, (counts.get(text) ?? 0) + 1);
     }
     expect([...counts.keys()].sort()).toEqual(
@@ -131,7 +132,7 @@ describe("variables", () => {
   });
 
   test("a list gives its items as they are written; other braces of a text stay", () => {
-    const drawn = drawVariable({ name: "n", list: ["4.20"] }, "s", "q");
+    const drawn = drawVariable({ name: "n", list: ["4.20"] }, openSeed("s"), "q");
     expect(drawn.text).toBe("4.20");
     expect(fillIn("{n} m, {other}, {", new Map([["n", drawn.text]]))).toBe("4.20 m, {other}, {");
     expect(valueCount({ name: "x", from: 1, to: 0, step: 1 })).toBe(0);

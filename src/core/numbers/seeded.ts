@@ -1,9 +1,32 @@
-/**
- * Chance that can be repeated: everything drawn for an attempt is a pure function of text seeds, the same on every
- * device and at every re-marking. The hash is cyrb128 and the generator sfc32, both in the public domain; neither is
- * secret, so nothing that must not be guessed may be drawn with them.
- */
+/** Numbers in [0, 1), one after the other. */
 export type Chance = () => number;
+
+/**
+ * What everything drawn and named within one attempt comes from: the same on every device and at every re-marking. What a
+ * student gets holds names and orders that are made with it, so it must not be possible to work it out from them: the
+ * server makes it with a secret (`server/attempts/seeds.ts`).
+ */
+export interface AttemptSeed {
+  /** Chance that can be repeated: the same words, the same numbers. */
+  readonly chance: (...words: readonly string[]) => Chance;
+  /** The name of a thing of a question within this attempt: says nothing of what it is or where it was written. */
+  readonly name: (group: string, thing: string) => string;
+  /** The same for a picture of the quiz. */
+  readonly picture: (id: string) => string;
+}
+
+/**
+ * A seed that anyone can work out from its text, for the command line, and for attempts that were started before names
+ * were made with a secret. The hash is cyrb128 and the generator sfc32, both in the public domain. From four names the
+ * order in which their author wrote the options can be worked out, so no attempt is started with it.
+ */
+export function openSeed(text: string): AttemptSeed {
+  return {
+    chance: (first = "", ...rest) => chance(first, text, ...rest),
+    name: (group, thing) => opaqueName(["option", text, group], thing),
+    picture: (id) => id,
+  };
+}
 
 type HashState = readonly [number, number, number, number];
 
@@ -36,7 +59,12 @@ const hashed = (text: string): HashState => finished(absorbed(BEGIN, text));
 
 /** A stream of numbers in [0, 1) that depends on the seed words alone. */
 export function chance(...seed: readonly string[]): Chance {
-  let [a, b, c, d] = hashed(seed.join("\u0000"));
+  return chanceFrom(hashed(seed.join("\u0000")));
+}
+
+/** A stream of numbers from a state of four whole numbers of 32 bits. */
+export function chanceFrom(state: readonly [number, number, number, number]): Chance {
+  let [a, b, c, d] = state;
   const next = () => {
     const t = (((a + b) | 0) + d) | 0;
     d = (d + 1) | 0;

@@ -1,6 +1,6 @@
 import { type Exact, exact } from "./exact";
 import { plainWriting } from "./read-number";
-import { chance } from "./seeded";
+import type { AttemptSeed } from "./seeded";
 
 /** A number that differs from attempt to attempt: from a range with a step, or from a list. */
 export type Variable =
@@ -33,9 +33,11 @@ export interface DrawnVariable {
 }
 
 /** The value of a variable in one attempt. Each value is drawn equally often over many seeds. */
-export function drawVariable(variable: Variable, seed: string, question: string): DrawnVariable {
-  const pick = chance("variable", seed, question, variable.name)();
-  const index = Math.floor(pick * valueCount(variable));
+export const drawVariable = (variable: Variable, seed: AttemptSeed, question: string): DrawnVariable =>
+  valueAt(variable, Math.floor(seed.chance("variable", question, variable.name)() * valueCount(variable)));
+
+/** One of the values that a variable can take, counted from 0. */
+export function valueAt(variable: Variable, index: number): DrawnVariable {
   if ("list" in variable) {
     const item = variable.list[index] ?? 0;
     return {

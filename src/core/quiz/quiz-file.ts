@@ -1,9 +1,10 @@
 import * as yup from "yup";
 import { KIND_NAMES, type KindName } from "../kinds/answering";
+import { fieldsOf } from "../kinds/fields";
 import { marking, type Question } from "../kinds/marking";
 import { exactObject, identifier, richText, uniqueBy } from "../kinds/shapes";
 import { type Exact, exact, sum, ZERO } from "../numbers/exact";
-import { type QuizRules, rulesShape } from "./rules";
+import { type DeskRules, type QuizRules, type QuizSettings, rulesShape, splitRules } from "./rules";
 
 /** Some questions under one title; with `draw`, that many of them are taken for each attempt. */
 export interface Section {
@@ -35,6 +36,18 @@ export interface QuizFile {
   readonly reference?: string | undefined;
   readonly pictures?: readonly Picture[] | undefined;
   readonly sections: readonly Section[];
+}
+
+/** The content of one version: the questions with their keys, and how they are taken. The quiz's settings are its own. */
+export type QuizContent = Omit<QuizFile, "rules"> & { readonly rules: DeskRules };
+
+/** A quiz file as it is kept: what belongs to a version, and what belongs to the quiz. */
+export function splitFile(file: QuizFile): {
+  readonly content: QuizContent;
+  readonly settings: QuizSettings;
+} {
+  const { settings, desk } = splitRules(file.rules);
+  return { content: { ...file, rules: desk }, settings };
 }
 
 export interface Mistake {
@@ -135,16 +148,16 @@ function questionMistakes(question: unknown, at: string): Mistake[] {
   return mistakesOf(marking(kind as KindName).shape, question, at);
 }
 
-/** Every `picture` in a question must be the id of one of the quiz's pictures. */
-function pictureMistakes(value: unknown, at: string, pictures: ReadonlySet<unknown>): Mistake[] {
-  if (Array.isArray(value)) return value.flatMap((each, i) => pictureMistakes(each, `${at}[${i}]`, pictures));
-  if (typeof value !== "object" || value === null) return [];
-  return Object.entries(value).flatMap(([field, each]) => {
-    if (field !== "picture") return pictureMistakes(each, `${at}.${field}`, pictures);
-    return pictures.has(each)
-      ? []
-      : [{ path: `${at}.picture`, message: `must be the id of one of the pictures: ${each}` }];
-  });
+/** Every picture in a question must be the id of one of the quiz's pictures. */
+function pictureMistakes(question: unknown, at: string, pictures: ReadonlySet<unknown>): Mistake[] {
+  const kind = (question as { kind?: unknown } | null)?.kind;
+  if (typeof kind !== "string" || !KIND_NAMES.includes(kind as KindName)) return [];
+  return fieldsOf(question, marking(kind as KindName).fields, "picture")
+    .filter((id) => !pictures.has(id))
+    .map((id) => ({
+      path: at,
+      message: `must show pictures by the ids of the quiz's pictures: ${id} is none`,
+    }));
 }
 
 /** Reads a quiz file. It is taken whole or refused with every mistake and its place; nothing is half-read. */
@@ -172,12 +185,12 @@ export function readQuizFile(value: unknown): QuizReading {
 }
 
 /** How many questions an attempt has. */
-export function questionCount(quiz: QuizFile): number {
+export function questionCount(quiz: QuizContent): number {
   return quiz.sections.reduce((count, section) => count + (section.draw ?? section.questions.length), 0);
 }
 
 /** The marks that every attempt is out of: those of the drawn questions, which are worth the same within a section. */
-export function quizMaximum(quiz: QuizFile): Exact {
+export function quizMaximum(quiz: QuizContent): Exact {
   return sum(
     quiz.sections.map(({ draw, questions }) => {
       const all = questions.map((question) => exact(question.marks));
@@ -187,7 +200,7 @@ export function quizMaximum(quiz: QuizFile): Exact {
 }
 
 /** How many questions of an attempt a person marks; of a section that is drawn from, the most that it can be. */
-export function questionsByHand(quiz: QuizFile): number {
+export function questionsByHand(quiz: QuizContent): number {
   return quiz.sections.reduce((count, { draw, questions }) => {
     const byHand = questions.filter(({ kind }) => marking(kind).byHand).length;
     return count + Math.min(byHand, draw ?? byHand);

@@ -1,5 +1,6 @@
 import * as yup from "yup";
 import { exactNumber, exactObject, richText } from "../kinds/shapes";
+import { contradictionsOf } from "./contradictions";
 
 /** When something becomes visible. A date is an ISO instant. */
 export type RevealWhen =
@@ -16,6 +17,8 @@ export type Revealed = (typeof REVEALED)[number];
 
 export type RevealRules = { readonly [R in Revealed]: RevealWhen } & {
   readonly onlyAfterLastAttempt?: boolean | undefined;
+  /** Right answers may be shown although other attempts follow, which will know them. Said in so many words, or not so. */
+  readonly laterAttemptsKnow?: boolean | undefined;
 };
 
 /** Which attempt makes the mark. */
@@ -29,19 +32,37 @@ export interface TryRules {
   readonly cost: number | string;
 }
 
-/** The rules of a quiz, as its file holds them. The window is not among them: it belongs to the assignment. */
-export interface QuizRules {
+/**
+ * What a quiz's instructor may set anew at any time, beside its window: it belongs to the quiz and holds for all its
+ * attempts, whatever version they were written on.
+ */
+export interface QuizSettings {
   /** Minutes; absent: no limit. */
   readonly timeLimit?: number | undefined;
   /** Absent: unlimited. */
   readonly attempts?: number | undefined;
   readonly counts: Counts;
+  /** Whether closing also ends running attempts; yes unless told. */
+  readonly closingCutsClock?: boolean | undefined;
+  /** Lost per started day late, in per cent of the maximum. */
+  readonly lateCostPerDay?: number | string | undefined;
+  /** Whether a handed-in attempt may be taken back before the due time. */
+  readonly takeBack?: boolean | undefined;
+  /** Minutes that must pass between a hand-in and the next start. */
+  readonly waitBetween?: number | undefined;
+  /** Practice stays outside the gradebook. */
+  readonly practice?: boolean | undefined;
+  /** Whether what was missed may be practised once right answers and worked answers are shown. */
+  readonly practiseMissed?: boolean | undefined;
+  readonly reveal: RevealRules;
+}
+
+/** How an attempt is taken: fixed with the version that it is written on, so that nothing moves under one's hands. */
+export interface DeskRules {
   readonly order: "free" | "one-way";
   readonly shuffleQuestions?: boolean | undefined;
   /** Whether corners may be folded; yes unless told. */
   readonly fold?: boolean | undefined;
-  /** Whether closing also ends running attempts; yes unless told. */
-  readonly closingCutsClock?: boolean | undefined;
   /** Minutes left at which a notice is shown; the defaults unless told. */
   readonly notices?: readonly number[] | undefined;
   /** A question a page, a section a page, or all on one page; a question a page unless told. */
@@ -52,22 +73,35 @@ export interface QuizRules {
   readonly tellAtOnce?: boolean | undefined;
   /** Whether single answers may be checked during the attempt. */
   readonly tries?: TryRules | undefined;
-  /** Lost per started day late, in per cent of the maximum. */
-  readonly lateCostPerDay?: number | string | undefined;
-  /** Whether a handed-in attempt may be taken back before the due time. */
-  readonly takeBack?: boolean | undefined;
-  /** Minutes that must pass between a hand-in and the next start. */
-  readonly waitBetween?: number | undefined;
   readonly calculator?: "none" | "plain" | "scientific" | undefined;
   /** Whether the browser's own speech may read questions aloud; yes unless told. */
   readonly readAloud?: boolean | undefined;
-  /** Practice stays outside the gradebook. */
-  readonly practice?: boolean | undefined;
-  /** Whether what was missed may be practised once right answers and worked answers are shown. */
-  readonly practiseMissed?: boolean | undefined;
-  /** What may be used, in the instructor's words. */
+  /** What may be used, in the instructor's words; plain text. */
   readonly material?: string | undefined;
-  readonly reveal: RevealRules;
+}
+
+/** The rules of a quiz, as its file holds them. The window is not among them: it belongs to the assignment. */
+export type QuizRules = DeskRules & QuizSettings;
+
+const SETTINGS = [
+  "timeLimit",
+  "attempts",
+  "counts",
+  "closingCutsClock",
+  "lateCostPerDay",
+  "takeBack",
+  "waitBetween",
+  "practice",
+  "practiseMissed",
+  "reveal",
+] as const satisfies readonly (keyof QuizSettings)[];
+
+/** The two halves of a quiz's rules: what is the quiz's own, and what is fixed with a version. */
+export function splitRules(rules: QuizRules): { readonly settings: QuizSettings; readonly desk: DeskRules } {
+  const own = new Set<string>(SETTINGS);
+  const half = (wanted: boolean) =>
+    Object.fromEntries(Object.entries(rules).filter(([name]) => own.has(name) === wanted));
+  return { settings: half(true) as unknown as QuizSettings, desk: half(false) as unknown as DeskRules };
 }
 
 const NAMED_MOMENTS = ["at-hand-in", "after-due", "after-closing", "when-returned", "never"];
@@ -82,7 +116,7 @@ const revealWhen = () =>
     })
     .required("is missing");
 
-export const rulesShape = exactObject({
+const settingFields = {
   timeLimit: yup
     .number()
     .strict()
@@ -90,28 +124,12 @@ export const rulesShape = exactObject({
     .max(10_080, "must be a week at most"),
   attempts: yup.number().strict().integer().min(1).max(1000),
   counts: yup.string().strict().oneOf(["best", "latest", "first", "mean"]).required("is missing"),
-  order: yup.string().strict().oneOf(["free", "one-way"]).required("is missing"),
-  shuffleQuestions: yup.boolean().strict(),
-  fold: yup.boolean().strict(),
   closingCutsClock: yup.boolean().strict(),
-  notices: yup.array().of(yup.number().strict().moreThan(0).required()).max(10),
-  paging: yup.string().strict().oneOf(["question", "section", "all"]),
-  answerBeforeMovingOn: yup.boolean().strict(),
-  tellAtOnce: yup.boolean().strict(),
-  tries: exactObject({
-    most: yup.number().strict().integer().min(1).max(100).required("is missing: the most tries at each part"),
-    cost: exactNumber(0, 1).required("is missing: what a wrong try costs, such as 1/4"),
-  })
-    .default(undefined)
-    .optional(),
   lateCostPerDay: exactNumber(0, 100),
   takeBack: yup.boolean().strict(),
   waitBetween: yup.number().strict().min(0).max(525_600),
-  calculator: yup.string().strict().oneOf(["none", "plain", "scientific"]),
-  readAloud: yup.boolean().strict(),
   practice: yup.boolean().strict(),
   practiseMissed: yup.boolean().strict(),
-  material: richText(),
   reveal: exactObject({
     total: revealWhen(),
     marks: revealWhen(),
@@ -119,5 +137,45 @@ export const rulesShape = exactObject({
     right: revealWhen(),
     worked: revealWhen(),
     onlyAfterLastAttempt: yup.boolean().strict(),
+    laterAttemptsKnow: yup.boolean().strict(),
   }).required("is missing: what is shown, and when"),
-});
+};
+
+/** Settings that contradict each other are refused, whatever the window is. */
+const withoutContradictions = <S extends yup.AnyObjectSchema>(shape: S): S =>
+  shape.test("contradictions", function (rules: QuizSettings) {
+    if (rules?.reveal === undefined) return true;
+    const [first] = contradictionsOf(rules);
+    return first === undefined || this.createError({ message: first });
+  });
+
+/** The settings of a quiz by themselves. */
+export const settingsShape = withoutContradictions(exactObject(settingFields));
+
+export const rulesShape = withoutContradictions(
+  exactObject({
+    ...settingFields,
+    order: yup.string().strict().oneOf(["free", "one-way"]).required("is missing"),
+    shuffleQuestions: yup.boolean().strict(),
+    fold: yup.boolean().strict(),
+    notices: yup.array().of(yup.number().strict().moreThan(0).required()).max(10),
+    paging: yup.string().strict().oneOf(["question", "section", "all"]),
+    answerBeforeMovingOn: yup.boolean().strict(),
+    tellAtOnce: yup.boolean().strict(),
+    tries: exactObject({
+      most: yup
+        .number()
+        .strict()
+        .integer()
+        .min(1)
+        .max(100)
+        .required("is missing: the most tries at each part"),
+      cost: exactNumber(0, 1).required("is missing: what a wrong try costs, such as 1/4"),
+    })
+      .default(undefined)
+      .optional(),
+    calculator: yup.string().strict().oneOf(["none", "plain", "scientific"]),
+    readAloud: yup.boolean().strict(),
+    material: richText(),
+  }),
+);

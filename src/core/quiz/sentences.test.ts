@@ -106,12 +106,13 @@ test("every rule at the desk is said before it bites", () => {
   expect(said({ rules: strict, window, first, reference: true, byHand: 2 })).toMatchObject({
     Attempts: "Two, none used. The best one counts. Between two of them 1 h 30 min must pass.",
     Window:
-      "Due Wed 25 Nov, 12:00. Late work is taken until Thu 26 Nov, 12:00. Each day begun after that costs 10 % of the marks.",
+      "Due Wed 25 Nov, 12:00. Late work is taken until Thu 26 Nov, 12:00. Each day begun after that costs 10 % of the maximum (3 marks).",
     First: "Before this one: Part one, with at least 60 %.",
     Pages: "A section at a time.",
     Order:
       "One way. A page is closed once you leave it; the desk says so before. A page has to be answered before the next one opens. Once left, a question says whether it was right, and is closed.",
-    Checking: "3 tries at each part: you may check an answer, and each wrong try costs 1/4 of its marks.",
+    Checking:
+      "3 tries at each part: you may check an answer, and each wrong try costs 1/4 of that part’s marks. What was right is closed as right; after the last try a part is closed and worth nothing.",
     "Hand-in": "Can be taken back before it is due, while your time runs.",
     "At the desk":
       "A scientific calculator and a reference sheet beside the questions. Corners cannot be folded here. Questions are not read aloud.",
@@ -135,7 +136,7 @@ test("what is other than in the last quiz is named, and only that", () => {
   const last = (change: Partial<QuizRules>) => differingRules(terms, { rules: { ...rules, ...change } });
   expect(last({})).toEqual([]);
   expect(last({ timeLimit: 30 })).toEqual(["Time"]);
-  expect(last({ order: "one-way", takeBack: true })).toEqual(["Order", "Hand-in"]);
+  expect(last({ order: "one-way", takeBack: true })).toEqual(["Order", "Hand-in", "Afterwards"]);
   expect(last({ attempts: 1, calculator: "plain" })).toEqual(["Attempts", "At the desk"]);
   // How many attempts are used, and when it closes, is no rule of the quiz.
   expect(

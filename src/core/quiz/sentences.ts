@@ -7,7 +7,7 @@ import { revealWords } from "../reveal/reveal";
 import { capitalized } from "../text/words";
 import { MINUTE } from "../time/instants";
 import { clockDigits, counted, dayAndTime, lengthInWords } from "../time/words";
-import type { Counts, QuizRules, RevealWhen } from "./rules";
+import type { Counts, QuizRules, Revealed } from "./rules";
 
 /** A piece of a sentence; what matters most is strong. */
 export type Phrase = string | { readonly strong: string };
@@ -103,11 +103,15 @@ function dates(terms: RuleTerms): Phrase[] {
   return isOwn ? [...windowWords(terms), " These times are your own."] : windowWords(terms);
 }
 
-function windowWords({ rules, window, zone }: RuleTerms): Phrase[] {
+/** "10 % of the maximum (3.3 marks)": a share is always told with what it is a share of. */
+const lateCost = (perDay: number | string, maximum: string): string =>
+  `${shown(perDay)} % of the maximum (${counted(Number(shown(exact(maximum).mul(exact(perDay)).div(100))), "mark")})`;
+
+function windowWords({ rules, window, zone, maximum }: RuleTerms): Phrase[] {
   const cost =
     rules.lateCostPerDay === undefined
       ? ""
-      : ` Each day begun after that costs ${shown(rules.lateCostPerDay)} % of the marks.`;
+      : ` Each day begun after that costs ${lateCost(rules.lateCostPerDay, maximum)}.`;
   const { due, closes } = window;
   if (due === null && closes === null) return ["No due time and no closing."];
   if (due === null && closes !== null) return ["No due time. Closes ", strong(dayAndTime(closes, zone)), "."];
@@ -126,18 +130,23 @@ function questionsWords({ questions, maximum, drawn }: RuleTerms): Phrase[] {
 
 function afterwards({ rules, window, zone }: RuleTerms): Phrase[] {
   const { reveal } = rules;
-  const when = (rule: RevealWhen) => revealWords(rule, window, zone);
-  const says = (what: string, rule: RevealWhen): Phrase[] =>
-    rule === "never" ? [`${what} are not shown. `] : [`${what} `, strong(when(rule)), ". "];
-  const right = JSON.stringify(reveal.right) === JSON.stringify(reveal.worked);
-  const answers = right
-    ? says("Right answers and worked answers", reveal.right)
-    : [...says("Right answers", reveal.right), ...says("Worked answers", reveal.worked)];
+  const says = (name: string, what: Revealed): Phrase[] =>
+    reveal[what] === "never"
+      ? [`${name} are not shown. `]
+      : [`${name} `, strong(revealWords(what, rules, window, zone)), ". "];
+  const isOne = JSON.stringify(reveal.right) === JSON.stringify(reveal.worked);
+  const answers = isOne
+    ? says("Right answers and worked answers", "right")
+    : [...says("Right answers", "right"), ...says("Worked answers", "worked")];
+  const known: Phrase[] =
+    reveal.laterAttemptsKnow && !reveal.onlyAfterLastAttempt && rules.attempts !== 1
+      ? ["Later attempts may be made knowing them. "]
+      : [];
   const last: Phrase[] = reveal.onlyAfterLastAttempt ? ["Only once no attempt is left to you."] : [];
   const practise = rules.practiseMissed
     ? ["What you missed may then be practised, outside the gradebook."]
     : [];
-  return [...says("Your marks", reveal.marks), ...answers, ...last, ...practise];
+  return [...says("Your marks", "marks"), ...answers, ...known, ...last, ...practise];
 }
 
 function order({ rules }: RuleTerms): Phrase[] {
@@ -163,7 +172,7 @@ function checking({ rules: { tries } }: RuleTerms): Phrase[] {
   if (!tries) return ["Answers are not checked during the attempt."];
   return [
     strong(counted(tries.most, "try", "tries")),
-    ` at each part: you may check an answer, and each wrong try costs ${exact(tries.cost).toFraction()} of its marks.`,
+    ` at each part: you may check an answer, and each wrong try costs ${exact(tries.cost).toFraction()} of that part’s marks. What was right is closed as right; after the last try a part is closed and worth nothing.`,
   ];
 }
 

@@ -4,6 +4,7 @@ import { type Question, rightAnswerTo } from "../kinds/marking";
 import type { OptionContent } from "../kinds/picks/options";
 import { mostOf } from "../marking/rubric";
 import { shown } from "../numbers/exact";
+import type { AttemptSeed } from "../numbers/seeded";
 import type { Instant } from "../time/instants";
 import type { Revelations } from "./reveal";
 import { type ShownAnswer, shownAnswer } from "./shown-answer";
@@ -12,7 +13,7 @@ import { type ShownAnswer, shownAnswer } from "./shown-answer";
 export interface MarkedSlot {
   readonly slot: number;
   readonly question: Question;
-  readonly seed: string;
+  readonly seed: AttemptSeed;
   readonly presented: PresentedQuestion;
   readonly answer: Answer | null;
   readonly marked: MarkedQuestion;

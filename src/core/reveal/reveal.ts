@@ -1,19 +1,35 @@
-import { REVEALED, type Revealed, type RevealRules, type RevealWhen } from "../quiz/rules";
-import type { Instant } from "../time/instants";
+import { KEY } from "../quiz/contradictions";
+import { type QuizSettings, REVEALED, type Revealed, type RevealRules, type RevealWhen } from "../quiz/rules";
+import { GRACE, type Instant } from "../time/instants";
 import { dayAndTime } from "../time/words";
 
-/** What the reveal rules look at. */
+/** Who of everyone that a quiz is set for may still write, and until when. */
+export interface GroupMoments {
+  /** The latest due time of anyone; null: the quiz has none. */
+  readonly due: Instant | null;
+  /** The latest closing of anyone; null: the quiz does not close, whatever an allowance says. */
+  readonly closes: Instant | null;
+  /**
+   * Until when the last running attempt, or the last hand-in that may be taken back, can be written; null: there is none;
+   * infinite: one of them has no end.
+   */
+  readonly writesUntil: Instant | null;
+  /** In a quiz that does not close: whether someone may still start an attempt. */
+  readonly mayStart: boolean;
+}
+
+/** What the reveal rules look at, for one handed-in attempt of one student. */
 export interface RevealFacts {
   readonly now: Instant;
   readonly handedInAt: Instant;
-  /** The latest due and closing of anyone in the group: nobody sees a key while anyone may still write. */
-  readonly groupDue: Instant | null;
-  readonly groupCloses: Instant | null;
-  /** The latest deadline of an attempt of the group that still runs, or null. */
-  readonly groupStillWritesUntil: Instant | null;
+  readonly group: GroupMoments;
   readonly returnedAt: Instant | null;
-  /** Whether this student can still start another attempt. */
+  /** Whether another attempt of this student runs. */
+  readonly laterRuns: boolean;
+  /** Whether this student can still write: in an attempt that runs, or in another one. */
   readonly attemptsLeft: boolean;
+  /** Until when this hand-in may be taken back by its student; null: it may not; infinite: there is no end. */
+  readonly takeBackUntil: Instant | null;
   readonly zone: string;
 }
 
@@ -25,36 +41,80 @@ export interface Revelation {
 
 export type Revelations = { readonly [R in Revealed]: Revelation };
 
-/** From when something is visible, as far as it can be known now: an instant, or a state that has not come yet. */
-function visibleFrom(when: RevealWhen, facts: RevealFacts): Instant | "when-returned" | "never" {
-  if (when === "at-hand-in") return facts.handedInAt;
-  if (when === "when-returned") return facts.returnedAt ?? "when-returned";
-  if (when === "after-due") return facts.groupDue ?? facts.handedInAt;
-  if (when === "after-closing") {
-    const ends = [facts.groupCloses ?? facts.groupDue ?? facts.handedInAt, facts.groupStillWritesUntil ?? 0];
-    return Math.max(...ends);
-  }
-  if (when === "never") return "never";
-  return Date.parse(when.on);
+const isKey = (what: Revealed): boolean => (KEY as readonly Revealed[]).includes(what);
+const NEVER = Number.POSITIVE_INFINITY;
+const latest = (...moments: readonly (Instant | null)[]): Instant =>
+  Math.max(...moments.map((each) => each ?? Number.NEGATIVE_INFINITY));
+
+/** When nobody of the group writes any more; infinite while that cannot be known. */
+function nobodyWritesFrom({ due, closes, writesUntil, mayStart }: GroupMoments): Instant {
+  if (closes === null && mayStart) return NEVER;
+  // What is saved within the grace counts too. Late work is taken until closing.
+  return latest(due, closes, writesUntil === null ? null : writesUntil + GRACE);
 }
 
-function revelation(when: RevealWhen, onlyAfterLast: boolean, facts: RevealFacts): Revelation {
-  const from = visibleFrom(when, facts);
-  if (from === "never") return { visible: false, when: "not shown" };
-  const waitsForLast = onlyAfterLast && facts.attemptsLeft;
-  const proviso = waitsForLast ? ", once no attempt is left to you" : "";
-  if (from === "when-returned") {
-    return { visible: false, when: `when your instructor returns it${proviso}` };
+/**
+ * From when the clock shows something to the whole group: infinite where it cannot be known yet, or never comes; null where
+ * it is not the clock that shows it. Nobody sees a key while anyone may still write.
+ */
+function groupMoment(what: Revealed, when: RevealWhen, group: GroupMoments): Instant | null {
+  if (typeof when === "string" && when !== "after-due" && when !== "after-closing") return null;
+  const end = nobodyWritesFrom(group);
+  const own =
+    when === "after-due"
+      ? (group.due ?? group.closes ?? NEVER)
+      : when === "after-closing"
+        ? latest(group.closes ?? NEVER, group.writesUntil === null ? null : group.writesUntil + GRACE)
+        : Date.parse((when as { on: string }).on);
+  return isKey(what) ? latest(own, end) : own;
+}
+
+const hidden = (when: string): Revelation => ({ visible: false, when });
+const NO_ATTEMPT = "once no attempt is left to you";
+
+/** What of its own time hides something from this student: an attempt of theirs that runs, or that may run again. */
+function hiddenByOwn(what: Revealed, rules: RevealRules, facts: RevealFacts): Revelation | null {
+  const when = rules[what];
+  if (facts.laterRuns && what !== "total") return hidden("once you have handed in the attempt that runs");
+  // Who may take it back still writes: what tells right from wrong would be known then.
+  const { takeBackUntil, now, zone } = facts;
+  if (when === "at-hand-in" && what !== "written" && takeBackUntil !== null && now < takeBackUntil) {
+    return hidden(
+      takeBackUntil === NEVER
+        ? "once it can no longer be taken back"
+        : `after ${dayAndTime(takeBackUntil, zone)}, when it can no longer be taken back`,
+    );
   }
-  if (facts.now < from) return { visible: false, when: `after ${dayAndTime(from, facts.zone)}${proviso}` };
-  if (waitsForLast) return { visible: false, when: "once no attempt is left to you" };
-  return { visible: true, when: "now" };
+  if (facts.attemptsLeft && isKey(what) && !rules.laterAttemptsKnow) return hidden(NO_ATTEMPT);
+  return null;
+}
+
+function revelation(what: Revealed, rules: RevealRules, facts: RevealFacts): Revelation {
+  const when = rules[what];
+  if (when === "never") return hidden("not shown");
+  const waitsForLast = (rules.onlyAfterLastAttempt ?? false) && facts.attemptsLeft;
+  const proviso = waitsForLast ? `, ${NO_ATTEMPT}` : "";
+  if (when === "when-returned" && facts.returnedAt === null) {
+    return hidden(`when your instructor returns it${proviso}`);
+  }
+  const moment = groupMoment(what, when, facts.group);
+  if (moment === NEVER) {
+    return hidden(
+      when === "after-closing" && facts.group.closes === null
+        ? "not shown: this quiz does not close"
+        : `once nobody can write in it any more${proviso}`,
+    );
+  }
+  if (moment !== null && facts.now < moment) {
+    return hidden(`after ${dayAndTime(moment, facts.zone)}${proviso}`);
+  }
+  if (waitsForLast) return hidden(NO_ATTEMPT);
+  return hiddenByOwn(what, rules, facts) ?? { visible: true, when: "now" };
 }
 
 /** What of a handed-in attempt may be seen now. */
 export function revealNow(rules: RevealRules, facts: RevealFacts): Revelations {
-  const onlyAfterLast = rules.onlyAfterLastAttempt ?? false;
-  const entries = REVEALED.map((what) => [what, revelation(rules[what], onlyAfterLast, facts)] as const);
+  const entries = REVEALED.map((what) => [what, revelation(what, rules, facts)] as const);
   return Object.fromEntries(entries) as unknown as Revelations;
 }
 
@@ -71,22 +131,19 @@ export const REVEALED_WORDS: { readonly [R in Revealed]: string } = {
 export const shownByClock = (
   rules: RevealRules,
   from: Instant,
-  facts: Pick<RevealFacts, "now" | "groupDue" | "groupCloses" | "groupStillWritesUntil">,
+  now: Instant,
+  group: GroupMoments,
 ): Revealed[] =>
   REVEALED.filter((what) => {
-    const group = { ...facts, handedInAt: Number.NEGATIVE_INFINITY, returnedAt: null, attemptsLeft: false };
-    const shown = visibleFrom(rules[what], { ...group, zone: "UTC" });
-    return typeof shown === "number" && from < shown && shown <= facts.now;
+    const moment = groupMoment(what, rules[what], group);
+    return moment !== null && from < moment && moment <= now;
   });
 
 /** When closing takes the attempts that were left, and with them what hid anything; null: never, or nothing waits for it. */
 export const lastAttemptsEnd = (
   rules: Pick<RevealRules, "onlyAfterLastAttempt">,
-  { groupCloses, groupStillWritesUntil }: Pick<RevealFacts, "groupCloses" | "groupStillWritesUntil">,
-): Instant | null =>
-  rules.onlyAfterLastAttempt && groupCloses !== null
-    ? Math.max(groupCloses, groupStillWritesUntil ?? groupCloses)
-    : null;
+  group: GroupMoments,
+): Instant | null => (rules.onlyAfterLastAttempt && group.closes !== null ? nobodyWritesFrom(group) : null);
 
 const PLAIN_WHEN: { readonly [W in Extract<RevealWhen, string>]: string } = {
   "at-hand-in": "as soon as you hand in",
@@ -96,14 +153,20 @@ const PLAIN_WHEN: { readonly [W in Extract<RevealWhen, string>]: string } = {
   never: "never",
 };
 
-/** When a rule shows something, said before the start. */
+/** When the rules show something, said before the start. */
 export function revealWords(
-  when: RevealWhen,
-  window: { due: Instant | null; closes: Instant | null },
+  what: Revealed,
+  { reveal, takeBack = false }: Pick<QuizSettings, "reveal" | "takeBack">,
+  { due, closes }: { due: Instant | null; closes: Instant | null },
   zone: string,
 ): string {
-  if (typeof when !== "string") return `after ${dayAndTime(Date.parse(when.on), zone)}`;
-  if (when === "after-due" && window.due !== null) return `after ${dayAndTime(window.due, zone)}`;
-  if (when === "after-closing" && window.closes !== null) return `after ${dayAndTime(window.closes, zone)}`;
+  const when = reveal[what];
+  // Right answers wait for late work, too.
+  const end = isKey(what) ? latest(due, closes) : null;
+  const after = (moment: Instant) => `after ${dayAndTime(latest(moment, end), zone)}`;
+  if (typeof when !== "string") return after(Date.parse(when.on));
+  if (when === "after-due" && due !== null) return after(due);
+  if (when === "after-closing" && closes !== null) return after(closes);
+  if (when === "at-hand-in" && takeBack && what !== "written") return "once it can no longer be taken back";
   return PLAIN_WHEN[when];
 }

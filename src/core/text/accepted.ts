@@ -12,6 +12,9 @@ export interface AcceptedText {
   readonly feedback?: string | undefined;
 }
 
+/** What is compared is plain: "R&D" and "x < 5" are what they say. */
+export const ACCEPTED_FIELDS = { text: "plain", feedback: "rich" } as const;
+
 export const acceptedShape = () =>
   yup
     .array()

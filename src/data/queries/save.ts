@@ -1,5 +1,6 @@
+import { sql } from "drizzle-orm";
 import type { OrderRule } from "@/core/attempt/order";
-import { client, countQuery } from "../database";
+import { client, countQuery, database } from "../database";
 
 /** A change to save, checked already. Instants as ISO text. */
 export interface EntryToSave {
@@ -31,21 +32,28 @@ export interface SaveOutcome {
   readonly attempt: {
     readonly handedInAt: string | null;
     readonly deadline: string | null;
+    /** Whether it runs and its time, with the grace, is not up. */
     readonly writable: boolean;
     /** The page that was reached. */
     readonly page: number;
-    /** Sent slots that are closed or not reached yet: with any of them, nothing was saved. */
+    /** Sent slots that are closed or not reached yet: of these nothing was saved. */
     readonly shut: readonly number[];
+    /** Sent slots whose number was given to another change before: what was logged stays, this was not saved. */
+    readonly clashing: readonly number[];
   } | null;
-  /** What stands in the sent slots where this save did not change it: the same entry sent before, or a later one. */
+  /** What stands now in the slots that were saved, where that is not what was sent: another device wrote later. */
   readonly held: readonly HeldAnswer[];
 }
 
 /**
- * The hot path: session, owner, state, deadline, log line and answer in one statement and one round trip. Repeating it
- * changes nothing; of two devices the later writing stays, and both are in the log. The attempt's row is locked, so
- * that nothing is saved into an attempt after it was handed in, or into a question after it was closed. What was saved
- * before that and comes again, because its answer was lost on the way, is no change.
+ * The hot path: session, owner, state, deadline, log line and answer in one statement and one round trip. What the log took
+ * in, and only that, comes to be the answer; what was logged once is never changed, so repeating a save changes nothing, and
+ * another change under the same number is refused. Of two devices the later writing stays, and both are in the log. The
+ * attempt's row is locked, so that nothing is saved into an attempt after it was handed in, or into a question after it was
+ * closed. An entry that cannot be saved holds up no other.
+ *
+ * Both tables are written with `on conflict do update`, also where that changes nothing: only so does one statement see what
+ * was committed while it waited for the lock.
  */
 export async function saveEntries(terms: {
   readonly token: string;
@@ -58,9 +66,9 @@ export async function saveEntries(terms: {
   readonly graceSeconds: number;
 }): Promise<SaveOutcome> {
   const { token, attemptId, here, rule, now, graceSeconds } = terms;
-  const sql = client();
+  const bare = client();
   countQuery();
-  const [row] = await sql<[{ outcome: string }]>`
+  const [row] = await bare<[{ outcome: string }]>`
     with entry as (
       select slot, page, device, nullif(answer, 'null'::jsonb) as answer, folded, "ruledOut" as ruled_out, revision,
         least("writtenAt", ${now}::timestamptz) as written_at
@@ -70,35 +78,40 @@ export async function saveEntries(terms: {
     ), signed_in as (
       select person_id from session where token = ${token} and expires_at > ${now}::timestamptz
     ), mine as (
-      select a.id, a.handed_in_at, a.deadline, a.page, a.told from attempt a
+      select a.id, a.handed_in_at, a.deadline, a.page, a.told, a.checked_off from attempt a
       where a.id = ${attemptId}::uuid and a.person_id = (select person_id from signed_in)
       for no key update
-    ), shut as (
-      select e.slot from entry e cross join mine m
-      where (m.told @> to_jsonb(e.slot) or case ${rule}::text
-          when 'one-way' then e.page <> m.page when 'up-to' then e.page > m.page else false end)
-        and not exists (
-          select 1 from answer_log l
-          where (l.attempt_id, l.slot, l.device, l.revision) = (m.id, e.slot, e.device, e.revision)
-        )
     ), writable as (
       select id from mine
-      where handed_in_at is null and not exists (select 1 from shut)
+      where handed_in_at is null
         and (deadline is null or ${now}::timestamptz <= deadline + make_interval(secs => ${graceSeconds}))
+    ), shut as (
+      select e.slot from entry e cross join mine m
+      where m.told @> to_jsonb(e.slot) or m.checked_off @> to_jsonb(e.slot) or case ${rule}::text
+        when 'one-way' then e.page <> m.page when 'up-to' then e.page > m.page else false end
     ), logged as (
-      insert into answer_log (attempt_id, slot, device, revision, answer, folded, ruled_out, written_at, saved_at)
+      insert into answer_log as held (attempt_id, slot, device, revision, answer, folded, ruled_out, written_at, saved_at)
       select w.id, e.slot, e.device, e.revision, e.answer, e.folded, e.ruled_out, e.written_at, ${now}::timestamptz
       from entry e cross join writable w
-      on conflict do nothing
-    ), kept as (
+      where not exists (select 1 from shut s where s.slot = e.slot)
+      on conflict (attempt_id, slot, device, revision) do update set revision = held.revision
+      returning slot, device, revision, answer, folded, ruled_out, written_at, saved_at
+    ), clashing as (
+      select e.slot from logged l join entry e on e.slot = l.slot
+      where (l.answer, l.folded, l.ruled_out) is distinct from (e.answer, e.folded, e.ruled_out)
+    ), standing as (
       insert into answer as held (attempt_id, slot, device, revision, answer, folded, ruled_out, written_at, saved_at)
-      select w.id, e.slot, e.device, e.revision, e.answer, e.folded, e.ruled_out, e.written_at, ${now}::timestamptz
-      from entry e cross join writable w
-      on conflict (attempt_id, slot) do update set
-        device = excluded.device, revision = excluded.revision, answer = excluded.answer, folded = excluded.folded,
-        ruled_out = excluded.ruled_out, written_at = excluded.written_at, saved_at = excluded.saved_at
-      where (excluded.written_at, excluded.device, excluded.revision) > (held.written_at, held.device, held.revision)
-      returning slot
+      select w.id, l.slot, l.device, l.revision, l.answer, l.folded, l.ruled_out, l.written_at, l.saved_at
+      from logged l cross join writable w
+      on conflict (attempt_id, slot) do update set (device, revision, answer, folded, ruled_out, written_at, saved_at) = (
+        select newest.device, newest.revision, newest.answer, newest.folded, newest.ruled_out, newest.written_at, newest.saved_at
+        from (values
+          (excluded.device, excluded.revision, excluded.answer, excluded.folded, excluded.ruled_out, excluded.written_at, excluded.saved_at),
+          (held.device, held.revision, held.answer, held.folded, held.ruled_out, held.written_at, held.saved_at)
+        ) as newest(device, revision, answer, folded, ruled_out, written_at, saved_at)
+        order by newest.written_at desc, newest.device desc, newest.revision desc limit 1
+      )
+      returning slot, device, revision, answer, folded, ruled_out, written_at
     ), moved as (
       update attempt set here = ${here} where id = (select id from writable) and here <> ${here}
     )
@@ -106,13 +119,29 @@ export async function saveEntries(terms: {
       'signedIn', exists (select 1 from signed_in),
       'attempt', (select jsonb_build_object('handedInAt', m.handed_in_at, 'deadline', m.deadline,
         'writable', exists (select 1 from writable), 'page', m.page,
-        'shut', coalesce((select jsonb_agg(s.slot order by s.slot) from shut s), '[]'::jsonb)) from mine m),
+        'shut', coalesce((select jsonb_agg(s.slot order by s.slot) from shut s), '[]'::jsonb),
+        'clashing', coalesce((select jsonb_agg(c.slot order by c.slot) from clashing c), '[]'::jsonb)) from mine m),
       'held', coalesce((
         select jsonb_agg(jsonb_build_object('slot', a.slot, 'answer', a.answer, 'folded', a.folded, 'ruledOut', a.ruled_out,
           'revision', a.revision, 'device', a.device, 'writtenAt', a.written_at))
-        from answer a join entry e on e.slot = a.slot
-        where a.attempt_id = (select id from mine) and not exists (select 1 from kept k where k.slot = a.slot)
+        from standing a join entry e on e.slot = a.slot
+        where (a.device, a.revision) is distinct from (e.device, e.revision)
       ), '[]'::jsonb)
     )::text as outcome`;
   return JSON.parse(row.outcome) as SaveOutcome;
+}
+
+/** Which of some entries are in the log already, word for word: sent again because the answer was lost on the way. */
+export async function loggedAlready(
+  attemptId: string,
+  entries: readonly EntryToSave[],
+): Promise<readonly EntryToSave[]> {
+  if (entries.length === 0) return [];
+  const rows = await database().execute<{ slot: number }>(sql`
+    select e.slot::int as slot from jsonb_to_recordset(${JSON.stringify(entries)}::jsonb)
+      as e(slot smallint, device uuid, answer jsonb, folded boolean, "ruledOut" jsonb, revision bigint)
+    join answer_log l on (l.attempt_id, l.slot, l.device, l.revision) = (${attemptId}::uuid, e.slot, e.device, e.revision)
+    where (l.answer, l.folded, l.ruled_out) is not distinct from (nullif(e.answer, 'null'::jsonb), e.folded, e."ruledOut")`);
+  const slots = new Set(rows.map(({ slot }) => slot));
+  return entries.filter(({ slot }) => slots.has(slot));
 }

@@ -16,6 +16,7 @@ import {
   uuid,
 } from "drizzle-orm/pg-core";
 import type { MarkedQuestion } from "@/core/kinds/kind";
+import type { Revealed } from "@/core/quiz/rules";
 import { createdAt, id, instant } from "./columns";
 import { person } from "./people";
 import { quiz, quizVersion } from "./quizzes";
@@ -38,13 +39,17 @@ export const attempt = pgTable(
       .references(() => person.id),
     number: integer().notNull(),
     seed: text().notNull(),
+    /** Which key its names are made with (`server_key`); 1: those of the first naming, without a key. */
+    naming: smallint().notNull().default(1),
     /** When the server first sent the questions; null until then. */
     sentAt: instant(),
     /** When the clock started: until the desk confirms, the moment at which it would start by itself. */
     startedAt: instant().notNull(),
     confirmed: boolean().notNull().default(false),
-    /** When it ends; null: nothing ends it but its writer. */
+    /** When it ends, worked out from limit, allowance, window and `addedMs`; null: nothing ends it but its writer. */
     deadline: instant(),
+    /** The sum of the time that instructors added to it, in milliseconds. */
+    addedMs: bigint({ mode: "number" }).notNull().default(0),
     handedInAt: instant(),
     handedInBy: handedInBy(),
     /** The question that was on the screen last. */
@@ -53,6 +58,8 @@ export const attempt = pgTable(
     page: smallint().notNull().default(0),
     /** Slots that were told at once, and so are closed. */
     told: jsonb().$type<number[]>().notNull().default([]),
+    /** Slots that checking has closed: right, or without tries left, in all their parts. */
+    checkedOff: jsonb().$type<number[]>().notNull().default([]),
     /** Totals over its current marks, once handed in. */
     earned: numeric({ precision: 12, scale: 4 }),
     awaited: numeric({ precision: 12, scale: 4 }),
@@ -135,8 +142,12 @@ export const lateWriting = pgTable(
     device: uuid().notNull(),
     revision: bigint({ mode: "number" }).notNull(),
     answer: jsonb(),
+    folded: boolean().notNull().default(false),
+    ruledOut: jsonb().$type<string[]>().notNull().default([]),
     writtenAt: instant().notNull(),
     arrivedAt: instant().notNull(),
+    /** What of the marked paper its student could see when it came: the device's word for its time weighs less then. */
+    shown: jsonb().$type<Revealed[]>().notNull().default([]),
   },
   (table) => [primaryKey({ columns: [table.attemptId, table.slot, table.device, table.revision] })],
 );
@@ -152,6 +163,8 @@ export const mark = pgTable(
       .references(() => attempt.id, { onDelete: "cascade" }),
     slot: smallint().notNull(),
     id: uuid().notNull(),
+    /** The database's own order: what was added later has the larger number, whatever any clock says. */
+    added: bigint({ mode: "number" }).notNull().generatedAlwaysAsIdentity(),
     marks: numeric({ precision: 12, scale: 4 }).notNull(),
     awaiting: numeric({ precision: 12, scale: 4 }).notNull(),
     maximum: numeric({ precision: 12, scale: 4 }).notNull(),
@@ -184,8 +197,27 @@ export const slip = pgTable(
     questions: integer().notNull(),
     /** SHA-256 of each slot's answer, in order; "" where nothing was written. */
     digests: jsonb().$type<string[]>().notNull(),
+    /** When this hand-in was taken back; null: it stands. */
+    takenBackAt: instant(),
   },
   (table) => [primaryKey({ columns: [table.attemptId, table.number] })],
+);
+
+/**
+ * A desk that is open, in whichever process: a row for each stream of events, with when it was last known to be there. A
+ * process that is killed leaves its rows behind, and they grow old.
+ */
+export const openDesk = pgTable(
+  "open_desk",
+  {
+    stream: uuid().primaryKey(),
+    attemptId: uuid()
+      .notNull()
+      .references(() => attempt.id, { onDelete: "cascade" }),
+    personId: uuid().notNull(),
+    seenAt: instant().notNull(),
+  },
+  (table) => [index().on(table.attemptId), index().on(table.seenAt)],
 );
 
 /** What a marker writes in the margin beside a question, to all of it or to a piece of what was written. */

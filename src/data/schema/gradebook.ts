@@ -1,5 +1,6 @@
 import {
   type AnyPgColumn,
+  bigint,
   boolean,
   index,
   integer,
@@ -70,6 +71,8 @@ export const standIn = pgTable(
     personId: uuid()
       .notNull()
       .references(() => person.id, { onDelete: "cascade" }),
+    /** The attempt in which it was declared; null: it was chosen in the gradebook. */
+    declaredIn: uuid(),
     createdAt: createdAt(),
   },
   (table) => [primaryKey({ columns: [table.itemId, table.personId] })],
@@ -86,6 +89,8 @@ export const adjustment = pgTable(
       .notNull()
       .references(() => person.id, { onDelete: "cascade" }),
     id: uuid().notNull(),
+    /** The database's own order. */
+    added: bigint({ mode: "number" }).notNull().generatedAlwaysAsIdentity(),
     marks: numeric({ precision: 12, scale: 4 }),
     excused: boolean().notNull().default(false),
     reason: text().notNull(),

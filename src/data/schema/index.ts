@@ -8,4 +8,5 @@ export * from "./people";
 export * from "./practice";
 export * from "./quizzes";
 export * from "./record";
+export * from "./server-keys";
 export * from "./uploads";

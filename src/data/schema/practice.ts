@@ -12,6 +12,8 @@ export const practiceRun = pgTable(
       .notNull()
       .references(() => attempt.id, { onDelete: "cascade" }),
     seed: text().notNull(),
+    /** As of an attempt. */
+    naming: smallint().notNull().default(1),
     /** The slots of the attempt that are practised, in order. */
     slots: jsonb().$type<number[]>().notNull(),
     createdAt: createdAt(),

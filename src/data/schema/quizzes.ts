@@ -11,13 +11,13 @@ import {
   unique,
   uuid,
 } from "drizzle-orm/pg-core";
-import type { QuizFile } from "@/core/quiz/quiz-file";
-import type { Counts, Revealed, RevealRules } from "@/core/quiz/rules";
+import type { QuizContent } from "@/core/quiz/quiz-file";
+import type { QuizSettings, Revealed } from "@/core/quiz/rules";
 import { createdAt, id, instant } from "./columns";
 import { course } from "./courses";
 import { person } from "./people";
 
-/** A quiz set in a course: its window and its current version. */
+/** A quiz set in a course: its window, its settings, and its current version. */
 export const quiz = pgTable(
   "quiz",
   {
@@ -29,6 +29,8 @@ export const quiz = pgTable(
     opens: instant(),
     due: instant(),
     closes: instant(),
+    /** What holds for all its attempts, whatever version they were written on; each change is kept. */
+    settings: jsonb().$type<QuizSettings>().notNull(),
     /** Whose quiz it is: the person to ask. */
     instructorId: uuid()
       .notNull()
@@ -48,6 +50,25 @@ export const quiz = pgTable(
   (table) => [index().on(table.courseId)],
 );
 
+/** What was changed in a quiz's settings, by whom and why; only ever added to. */
+export const settingChange = pgTable(
+  "setting_change",
+  {
+    id: id(),
+    quizId: uuid()
+      .notNull()
+      .references(() => quiz.id, { onDelete: "cascade" }),
+    before: jsonb().$type<QuizSettings>().notNull(),
+    after: jsonb().$type<QuizSettings>().notNull(),
+    reason: text().notNull(),
+    changedBy: uuid()
+      .notNull()
+      .references(() => person.id),
+    createdAt: createdAt(),
+  },
+  (table) => [index().on(table.quizId)],
+);
+
 /** Who may take a quiz that is not for everybody. */
 export const assignment = pgTable(
   "assignment",
@@ -63,7 +84,7 @@ export const assignment = pgTable(
   (table) => [primaryKey({ columns: [table.quizId, table.personId] })],
 );
 
-/** What a quiz says and asks. Never changed once an attempt has started with it. */
+/** What a quiz asks, with its keys, and how it is taken. Never changed once an attempt has started with it. */
 export const quizVersion = pgTable(
   "quiz_version",
   {
@@ -72,7 +93,7 @@ export const quizVersion = pgTable(
       .notNull()
       .references(() => quiz.id, { onDelete: "cascade" }),
     number: integer().notNull(),
-    content: jsonb().$type<QuizFile>().notNull(),
+    content: jsonb().$type<QuizContent>().notNull(),
     /** What lists need of the content, kept beside it so that they need not read it. */
     facts: jsonb().$type<QuizFacts>().notNull(),
     createdAt: createdAt(),
@@ -83,13 +104,6 @@ export const quizVersion = pgTable(
 
 /** The few facts of a version that lists show. */
 export interface QuizFacts {
-  readonly timeLimit: number | null;
-  readonly attempts: number | null;
-  readonly counts: Counts;
-  readonly practice: boolean;
-  readonly reveal: RevealRules;
-  /** Lost per started day late, in per cent of the maximum; null: nothing. */
-  readonly lateCostPerDay: number | string | null;
   readonly questions: number;
   /** Exact, as text. */
   readonly maximum: string;

@@ -232,6 +232,7 @@ function turnOf(state: DeskState, order: DeskOrder, from: number, to: number): G
     from,
     to,
     pages: order.pages,
+    reached: state.page,
     fills,
   });
   if (!ruling.may) return { kind: "not", words: ruling.words };

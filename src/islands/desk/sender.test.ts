@@ -26,6 +26,7 @@ const receipt = (entries: readonly JournalEntry[]): SaveReceipt => ({
   deadline: null,
   handedInAt: null,
   page: 0,
+  refused: [],
   newer: [],
   saved: entries.map(({ slot, device, revision }) => ({ slot, device, revision })),
 });

@@ -50,7 +50,10 @@ describe("late writing", () => {
     const [kept] = await sql`select answer from answer where attempt_id = ${attemptId} and slot = 4`;
     expect(kept?.answer).toEqual({ parts: { a: "1" } });
     expect((await attempt(attemptId))?.handed_in_by).toBe("clock");
-    expect((await slipOf(student, attemptId))?.lateWriting).toEqual([4]);
+    expect((await slipOf(student, attemptId))?.lateWriting).toMatchObject([
+      // What its student could see when it came is kept with it.
+      { slot: 4, shown: "their total, marks for each question, what they wrote" },
+    ]);
   });
 
   test("what was written after the end is refused and kept nowhere", async () => {

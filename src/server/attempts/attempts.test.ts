@@ -13,6 +13,7 @@ const { handInAttempt } = await import("./hand-in");
 const { markedPaperOf } = await import("./marked-paper");
 const { slipOf } = await import("./slip");
 const { answerDigest, canonicalJson, slipCode } = await import("./slips");
+const { seedOf } = await import("./seeds");
 const { versionContent } = await import("../quiz-versions");
 const { saveAnswers } = await import("./save-answers");
 
@@ -197,16 +198,16 @@ describe("the marked paper", () => {
     const student = await viewerNamed(email);
     const quiz = await quizNamed("Lights at a glance");
     const version = randomUUID();
-    const [old] =
-      await sql`select content, facts from quiz_version where quiz_id = ${quiz} order by number limit 1`;
-    const content = { ...old?.content, rules: { ...old?.content.rules, reveal: rules } };
+    const [old] = await sql`select content, facts, (select settings from quiz where id = quiz_id) as settings
+        from quiz_version where quiz_id = ${quiz} order by number limit 1`;
+    const settings = { ...old?.settings, attempts: 1, reveal: rules };
     const [next] = await sql`select max(number) + 1 as number from quiz_version where quiz_id = ${quiz}`;
     await sql`insert into quiz_version (id, quiz_id, number, content, facts)
-      values (${version}, ${quiz}, ${next?.number}, ${sql.json(content)}, ${sql.json({ ...old?.facts, reveal: rules })})`;
-    await sql`update quiz set current_version = ${next?.number} where id = ${quiz}`;
+      values (${version}, ${quiz}, ${next?.number}, ${sql.json(old?.content)}, ${sql.json(old?.facts)})`;
+    await sql`update quiz set current_version = ${next?.number}, settings = ${sql.json(settings)} where id = ${quiz}`;
     const { attemptId } = await startAttempt(student, quiz);
     const row = await rowOf(attemptId);
-    const questions = presentAttempt(await versionContent(row?.version_id), row?.seed);
+    const questions = presentAttempt(await versionContent(row?.version_id), await seedOf(row as never));
     const entries = questions.map((question, i) => ({
       slot: i + 1,
       device: randomUUID(),
@@ -252,7 +253,7 @@ describe("the marked paper", () => {
     expect(paper?.hidden).toEqual([
       { what: "marks", when: "not shown" },
       { what: "right", when: "not shown" },
-      { what: "worked", when: "after Thu 1 Jan, 09:00" },
+      { what: "worked", when: "once nobody can write in it any more" },
     ]);
   });
 

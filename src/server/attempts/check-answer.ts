@@ -1,17 +1,22 @@
+import { eq } from "drizzle-orm";
 import * as yup from "yup";
 import { planAttempt } from "@/core/attempt/plan";
 import { type TriedPart, triedParts } from "@/core/attempt/standing";
 import { readAnswer } from "@/core/kinds/answering";
 import { present, rightAnswerTo } from "@/core/kinds/marking";
-import { database } from "@/data/database";
-import { answerCheck } from "@/data/schema";
+import { inTransaction } from "@/data/database";
+import { answerCheck, attempt } from "@/data/schema";
 import { inputOf } from "../input";
 import { badInput, Problem } from "../problems";
 import { versionContent } from "../quiz-versions";
 import type { Viewer } from "../viewer";
 import { openAttempt } from "./access";
 import { lockRunning } from "./running";
+import { seedOf } from "./seeds";
 import { standingIn, workOf } from "./work";
+
+/** A bound against abuse: wrong tries end far before. */
+const MOST_CHECKS = 500;
 
 const body = yup
   .object({
@@ -36,37 +41,58 @@ export async function checkAnswer(
   const opened = await openAttempt(viewer, attemptId);
   const quiz = await versionContent(opened.attempt.versionId);
   const { tries } = quiz.rules;
+  const seed = await seedOf(opened.attempt);
   if (!tries) throw new Problem(409, "no-tries", "In this quiz answers are not checked during the attempt.");
-  return database().transaction(async (tx) => {
+  return inTransaction(async (tx) => {
     const row = await lockRunning(tx, attemptId);
-    const question = planAttempt(quiz, row.seed)[slot - 1]?.question;
+    const question = planAttempt(quiz, seed)[slot - 1]?.question;
     if (!question) throw badInput(`This attempt has no question ${slot}.`);
-    if (rightAnswerTo(question, row.seed) === null) {
+    if (rightAnswerTo(question, seed) === null) {
       throw new Problem(
         409,
         "no-tries",
         "This kind of question is marked by a person and cannot be checked.",
       );
     }
+    if (row.checkedOff.includes(slot)) {
+      throw new Problem(
+        409,
+        "no-tries-left",
+        `Question ${slot} is closed: each of its parts was right, or its tries are used up.`,
+        { slots: [slot], page: row.page },
+      );
+    }
     const work = await workOf(tx, attemptId, quiz);
-    if (standingIn(row, quiz, work).slots[slot - 1]?.state !== "open") {
+    if ((await standingIn(row, quiz, work)).slots[slot - 1]?.state !== "open") {
       throw new Problem(409, "closed", `Question ${slot} is not open.`, { slots: [slot], page: row.page });
     }
-    const reading = readAnswer(present(question, row.seed), work.answers.get(slot) ?? null);
+    const reading = readAnswer(present(question, seed), work.answers.get(slot) ?? null);
     if (!reading.ok || reading.answer === null) {
       throw badInput(`There is nothing to check in question ${slot} yet.`);
     }
     const checks = work.checks.get(slot) ?? [];
-    const before = triedParts(question, row.seed, tries, checks);
-    if (before.every((part) => part.left === 0)) {
-      throw new Problem(409, "no-tries-left", `Question ${slot} has no tries left.`);
+    if (checks.length >= MOST_CHECKS) {
+      throw new Problem(
+        409,
+        "no-tries-left",
+        `Question ${slot} was checked ${MOST_CHECKS} times; that is enough.`,
+      );
     }
-    const after = triedParts(question, row.seed, tries, [...checks, reading.answer]);
-    // The same wrong answer again is no new try, and leaves no trace.
-    if (JSON.stringify(before) !== JSON.stringify(after)) {
+    const before = triedParts(question, seed, tries, checks);
+    const after = triedParts(question, seed, tries, [...checks, reading.answer]);
+    const stood = (parts: readonly TriedPart[]) =>
+      JSON.stringify(parts.map(({ wrong, right, closed }) => [wrong, right, closed]));
+    // The same wrong answer again, or one that is not complete, is no new try and leaves no trace.
+    if (stood(before) === stood(after)) return after;
+    await tx
+      .insert(answerCheck)
+      .values({ attemptId, slot, number: checks.length + 1, answer: reading.answer });
+    // With the last of its parts the question closes: no request changes it any more.
+    if (after.every((part) => part.closed)) {
       await tx
-        .insert(answerCheck)
-        .values({ attemptId, slot, number: checks.length + 1, answer: reading.answer });
+        .update(attempt)
+        .set({ checkedOff: [...new Set([...row.checkedOff, slot])] })
+        .where(eq(attempt.id, attemptId));
     }
     return after;
   });

@@ -1,26 +1,31 @@
 import type { DeskPages } from "@/core/attempt/desk-view";
 import type { JournalEntry } from "@/core/journal/merge";
-import type { QuizFile } from "@/core/quiz/quiz-file";
+import type { QuizContent } from "@/core/quiz/quiz-file";
 import { database } from "@/data/database";
 import type { attempt } from "@/data/schema";
-import { withDrawnFormulas } from "../formulas";
+import { drawnStanding } from "../formulas";
 import { versionContent } from "../quiz-versions";
 import type { Viewer } from "../viewer";
 import { openAttempt } from "./access";
+import { noteSending } from "./clock-start";
 import { picturesShown } from "./pictures";
 import { refuseEnded } from "./running";
 import { type KeptWork, standingIn, workOf } from "./work";
 
-/** What of an attempt may be on its student's device now. What is closed for good or not reached stays on the server. */
+/**
+ * What of an attempt may be on its student's device now. What is closed for good or not reached stays on the server. Whoever
+ * sends this has noted the sending, which starts the clock (`clock-start.ts`).
+ */
 export async function deskPages(
   row: typeof attempt.$inferSelect,
-  quiz: QuizFile,
+  quiz: QuizContent,
   work: KeptWork,
 ): Promise<DeskPages> {
-  const standing = standingIn(row, quiz, work);
+  const standing = await standingIn(row, quiz, work);
+  const questions = standing.slots.flatMap(({ question }) => (question ? [question] : []));
   return {
-    standing: withDrawnFormulas(standing),
-    pictures: await picturesShown(row.versionId, quiz, standing),
+    standing: drawnStanding(standing),
+    pictures: await picturesShown(row, quiz, questions),
     answers: work.kept
       .filter(({ slot }) => standing.slots[slot - 1]?.question)
       .map(
@@ -39,9 +44,10 @@ export async function deskPages(
 
 /** The same for a desk whose page was turned on another device. */
 export async function turnedPages(viewer: Viewer, attemptId: string): Promise<DeskPages> {
-  const { attempt: row } = await openAttempt(viewer, attemptId);
+  const opened = await openAttempt(viewer, attemptId);
   // From then on the reveal rules say what may be read.
-  refuseEnded(row);
+  refuseEnded(opened.attempt);
+  const row = await noteSending(opened.attempt);
   const quiz = await versionContent(row.versionId);
   return deskPages(row, quiz, await workOf(database(), row.id, quiz));
 }

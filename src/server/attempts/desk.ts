@@ -1,15 +1,13 @@
-import { and, eq, isNull } from "drizzle-orm";
 import { attemptsAllowed } from "@/core/attempt/attempts-left";
-import { deadlineOf, timeAllowed } from "@/core/attempt/deadline";
+import { timeAllowed } from "@/core/attempt/deadline";
 import type { AttemptPulse, DeskView } from "@/core/attempt/desk-view";
 import { noticesFor } from "@/core/attempt/notices";
 import { orderRuleOf, pagesOf, serverTurnsPages } from "@/core/attempt/order";
-import { maximumOf, planAttempt } from "@/core/attempt/plan";
-import { written } from "@/core/numbers/exact";
+import { questionCount } from "@/core/quiz/quiz-file";
 import { ruleSentences } from "@/core/quiz/sentences";
-import { type Instant, MINUTE, START_ALLOWANCE } from "@/core/time/instants";
+import { type Instant, MINUTE } from "@/core/time/instants";
 import { database } from "@/data/database";
-import { attempt } from "@/data/schema";
+import type { attempt } from "@/data/schema";
 import { instantOf, now } from "../clock";
 import { config } from "../config";
 import { withFormulas } from "../formulas";
@@ -18,7 +16,9 @@ import { deskNotices } from "../quizzes/desk-notices";
 import { prerequisiteOf } from "../quizzes/first-quiz";
 import type { Viewer } from "../viewer";
 import { allowanceOf, type OpenedAttempt, openAttempt, windowOf } from "./access";
+import { confirmStartOf, noteSending } from "./clock-start";
 import { deskPages } from "./desk-pages";
+import { ruleTerms } from "./rule-terms";
 import { workOf } from "./work";
 
 /** One way, the question on the screen is on the page that was reached. */
@@ -27,44 +27,6 @@ function hereIn(row: OpenedAttempt["attempt"], pages: readonly (readonly number[
   return page.includes(row.here) ? row.here : (page[0] ?? row.here);
 }
 
-/** The deadline if the clock had started at this moment. */
-async function deadlineFrom(opened: OpenedAttempt, start: number): Promise<Date | null> {
-  const { rules } = await versionContent(opened.attempt.versionId);
-  const own = allowanceOf(opened.allowance);
-  const deadline = deadlineOf({
-    start,
-    limitMinutes: rules.timeLimit ?? null,
-    allowance: own,
-    closes: windowOf(opened.quiz, own).closes,
-    closingCuts: rules.closingCutsClock ?? true,
-  });
-  return deadline === null ? null : new Date(deadline);
-}
-
-/**
- * Notes the first sending of the questions: from then on the clock waits for the screen, but no longer than the start
- * allowance. Only once, and only while the clock has not started by itself.
- */
-async function noteSending(opened: OpenedAttempt): Promise<OpenedAttempt> {
-  const row = opened.attempt;
-  const at = now();
-  if (row.sentAt !== null || row.confirmed || row.startedAt.getTime() <= at) return opened;
-  const start = at + START_ALLOWANCE;
-  const [updated] = await database()
-    .update(attempt)
-    .set({ sentAt: new Date(at), startedAt: new Date(start), deadline: await deadlineFrom(opened, start) })
-    .where(and(eq(attempt.id, row.id), isNull(attempt.sentAt), eq(attempt.confirmed, false)))
-    .returning();
-  return updated ? { ...opened, attempt: updated } : openedAgain(opened);
-}
-
-const openedAgain = (opened: OpenedAttempt) =>
-  database()
-    .select()
-    .from(attempt)
-    .where(eq(attempt.id, opened.attempt.id))
-    .then(([row]) => (row ? { ...opened, attempt: row } : opened));
-
 /** The desk confirms that the first question is on the screen: the clock starts now, unless it has started already. */
 export async function confirmStart(
   viewer: Viewer,
@@ -72,20 +34,7 @@ export async function confirmStart(
 ): Promise<AttemptPulse & { startedAt: number }> {
   const asked = now();
   const opened = await openAttempt(viewer, attemptId);
-  let row = opened.attempt;
-  if (!row.confirmed && row.handedInAt === null) {
-    const at = now();
-    const early = at < row.startedAt.getTime();
-    const [updated] = await database()
-      .update(attempt)
-      .set({
-        confirmed: true,
-        ...(early && { startedAt: new Date(at), deadline: await deadlineFrom(opened, at) }),
-      })
-      .where(and(eq(attempt.id, row.id), eq(attempt.confirmed, false), isNull(attempt.handedInAt)))
-      .returning();
-    row = updated ?? (await openedAgain(opened)).attempt;
-  }
+  const row = await confirmStartOf(opened.attempt);
   return { ...pulse(row, asked), startedAt: row.startedAt.getTime() };
 }
 
@@ -107,17 +56,17 @@ export async function attemptPulse(viewer: Viewer, attemptId: string): Promise<A
 
 /** The desk of a running attempt; null once it is handed in. */
 export async function openDesk(viewer: Viewer, attemptId: string): Promise<DeskView | null> {
-  const found = await openAttempt(viewer, attemptId);
-  if (found.attempt.handedInAt !== null) return null;
-  const opened = await noteSending(found);
-  const { attempt: row, quiz, course } = opened;
+  const opened = await openAttempt(viewer, attemptId);
+  if (opened.attempt.handedInAt !== null) return null;
+  const row = await noteSending(opened.attempt);
+  const { quiz, course } = opened;
+  const { settings } = quiz;
   const content = await versionContent(row.versionId);
   const { rules } = content;
-  const plan = planAttempt(content, row.seed);
   const own = allowanceOf(opened.allowance);
-  const pages = pagesOf(content, plan.length);
-  const first = await prerequisiteOf(quiz, viewer.id);
-  const allowed = timeAllowed(rules.timeLimit ?? null, own);
+  const pages = pagesOf(content, questionCount(content));
+  const first = await prerequisiteOf(quiz, viewer);
+  const allowed = timeAllowed(settings.timeLimit ?? null, own);
   return {
     attemptId: row.id,
     quizId: quiz.id,
@@ -126,7 +75,7 @@ export async function openDesk(viewer: Viewer, attemptId: string): Promise<DeskV
     student: opened.student.name,
     email: viewer.email,
     number: row.number,
-    allowed: attemptsAllowed(rules.attempts, own),
+    allowed: attemptsAllowed(settings.attempts, own),
     zone: config.zone,
     clock: { serverNow: now(), startedAt: row.startedAt.getTime(), deadline: instantOf(row.deadline) },
     confirmed: row.confirmed,
@@ -152,23 +101,14 @@ export async function openDesk(viewer: Viewer, attemptId: string): Promise<DeskV
     tries: rules.tries ?? null,
     calculator: rules.calculator ?? "none",
     readAloud: rules.readAloud ?? true,
-    takeBack: rules.takeBack ?? false,
+    takeBack: settings.takeBack ?? false,
     ...(await deskPages(row, content, await workOf(database(), row.id, content))),
     here: orderRuleOf(rules) === "one-way" ? hereIn(row, pages) : row.here,
     fold: rules.fold ?? true,
     reference: content.reference ? withFormulas(content.reference) : null,
     brief: content.brief ? withFormulas(content.brief) : null,
-    rules: ruleSentences({
-      rules,
-      window: windowOf(quiz, own),
-      allowance: own,
-      used: row.number,
-      questions: plan.length,
-      drawn: content.sections.some((section) => section.draw !== undefined),
-      maximum: written(maximumOf(plan)),
-      zone: config.zone,
-      first,
-      reference: content.reference !== undefined,
-    }),
+    rules: ruleSentences(
+      ruleTerms({ content, settings, window: windowOf(quiz, own), allowance: own, used: row.number, first }),
+    ),
   };
 }

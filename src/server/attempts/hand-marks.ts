@@ -32,7 +32,7 @@ export async function currentMarks(db: Queryable, attemptId: string) {
     .selectDistinctOn([mark.slot])
     .from(mark)
     .where(eq(mark.attemptId, attemptId))
-    .orderBy(asc(mark.slot), desc(mark.id));
+    .orderBy(asc(mark.slot), desc(mark.added));
 }
 
 /** Sets a mark anew and adds the attempt up again; what was there stays as history. The caller holds the attempt's lock. */
@@ -42,7 +42,7 @@ export async function setMark(db: Queryable, attemptId: string, change: NewMark)
     .select({ handIn: mark.handIn })
     .from(mark)
     .where(and(eq(mark.attemptId, attemptId), eq(mark.slot, slot)))
-    .orderBy(desc(mark.id))
+    .orderBy(desc(mark.added))
     .limit(1);
   if (!before) throw new Error(`Attempt ${attemptId} has no mark in slot ${slot}.`);
   await db.insert(mark).values({

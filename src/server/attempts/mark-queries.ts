@@ -1,8 +1,8 @@
 import { asc, count, eq } from "drizzle-orm";
 import * as yup from "yup";
-import { planAttempt } from "@/core/attempt/plan";
+import { questionCount } from "@/core/quiz/quiz-file";
 import type { Instant } from "@/core/time/instants";
-import { database } from "@/data/database";
+import { database, inTransaction } from "@/data/database";
 import { markQuery, person } from "@/data/schema";
 import { inputOf } from "../input";
 import { tell } from "../notices/tell";
@@ -67,7 +67,7 @@ export async function askAboutMark(viewer: Viewer, attemptId: string, input: unk
     );
   }
   const quiz = await versionContent(row.versionId);
-  if (slot > planAttempt(quiz, row.seed).length) throw badInput(`This attempt has no question ${slot}.`);
+  if (slot > questionCount(quiz)) throw badInput(`This attempt has no question ${slot}.`);
   const [said] = await database()
     .select({ lines: count() })
     .from(markQuery)
@@ -81,7 +81,7 @@ export async function askAboutMark(viewer: Viewer, attemptId: string, input: unk
   }
   const isOwn = row.personId === viewer.id;
   const { title, instructorId } = opened.quiz;
-  await database().transaction(async (tx) => {
+  await inTransaction(async (tx) => {
     await tx.insert(markQuery).values({ attemptId, slot, authorId: viewer.id, text });
     await tell(tx, [
       {

@@ -4,7 +4,7 @@ import { hasMoreTime, timeAllowed } from "@/core/attempt/deadline";
 import type { PictureView } from "@/core/attempt/desk-view";
 import { planAttempt } from "@/core/attempt/plan";
 import type { HandedInBy } from "@/core/attempt/state";
-import { readAnswer } from "@/core/kinds/answering";
+import { type PresentedQuestion, readAnswer } from "@/core/kinds/answering";
 import { filledIn, present } from "@/core/kinds/marking";
 import { rangeWords } from "@/core/marking/mark-words";
 import { shown } from "@/core/numbers/exact";
@@ -14,16 +14,19 @@ import { type PaperQuestion, paperQuestion } from "@/core/reveal/marked-paper";
 import type { Revelations } from "@/core/reveal/reveal";
 import { database } from "@/data/database";
 import { adjustment, answer, gradebookItem, marginNote, mark, person } from "@/data/schema";
-import { withDrawnFormulas, withFormulas } from "../formulas";
+import { drawnPaper, withFormulas } from "../formulas";
 import { mayPractise, practisable } from "../practice/missed";
+import { notFound } from "../problems";
 import { versionContent } from "../quiz-versions";
-import { attemptsLeft, COUNTS_WORDS, countingAttempts, countingOf, totalOf } from "../student/lines";
+import { countingOf } from "../student/counting";
+import { attemptsLeft, COUNTS_WORDS, countingAttempts, totalOf } from "../student/lines";
 import type { Viewer } from "../viewer";
 import { allowanceOf, openAttempt, windowOf } from "./access";
 import { type MarkQueryLine, markQueriesOf } from "./mark-queries";
 import { type RecordLine, recordOf } from "./own-record";
 import { picturesShown } from "./pictures";
 import { revealedOf } from "./revealed";
+import { seedOf } from "./seeds";
 
 export interface PaperView {
   readonly attemptId: string;
@@ -100,7 +103,7 @@ async function adjustedOf(quizId: string, personId: string): Promise<PaperView["
     .innerJoin(gradebookItem, eq(gradebookItem.id, adjustment.itemId))
     .innerJoin(person, eq(person.id, adjustment.setBy))
     .where(and(eq(gradebookItem.quizId, quizId), eq(adjustment.personId, personId)))
-    .orderBy(desc(adjustment.id))
+    .orderBy(desc(adjustment.added))
     .limit(1);
   if (!row) return null;
   const { marks, reason, createdAt } = row.set;
@@ -123,8 +126,8 @@ export async function markedPaperOf(
   const content = await versionContent(row.versionId);
   const { item, reveal: revealed } = await revealedOf(viewer, opened);
   const reveal = revealed && what === "hand-in" ? writtenOnly(revealed) : revealed;
-  if (!reveal)
-    throw new Error("A marked paper was asked for by someone who is neither its student nor staff.");
+  if (!reveal) throw notFound();
+  const seed = await seedOf(row);
   const [record, queries, answers, marks, notes, adjusted] = await Promise.all([
     recordOf(row),
     reveal.marks.visible ? markQueriesOf(viewer, row.id) : [],
@@ -134,7 +137,7 @@ export async function markedPaperOf(
       .from(mark)
       .leftJoin(person, eq(person.id, mark.markedBy))
       .where(eq(mark.attemptId, row.id))
-      .orderBy(asc(mark.slot), asc(mark.id)),
+      .orderBy(asc(mark.slot), asc(mark.added)),
     reveal.worked.visible
       ? database()
           .select({ note: marginNote, author: person.name })
@@ -148,8 +151,10 @@ export async function markedPaperOf(
   // Marks of a hand-in that was taken back are no part of how this one came about.
   const lastHandIn = Math.max(...marks.map((each) => each.mark.handIn));
   const holding = marks.filter((each) => each.mark.handIn === lastHandIn);
-  const questions = planAttempt(content, row.seed).flatMap(({ slot, question }) => {
-    const presented = present(question, row.seed);
+  const seen: PresentedQuestion[] = [];
+  const questions = planAttempt(content, seed).flatMap(({ slot, question }) => {
+    const presented = present(question, seed);
+    if (reveal.written.visible) seen.push(presented);
     const reading = readAnswer(presented, answers.find((each) => each.slot === slot)?.answer ?? null);
     const given = holding.filter((each) => each.mark.slot === slot);
     const current = given.at(-1)?.mark;
@@ -159,11 +164,11 @@ export async function markedPaperOf(
       {
         slot,
         question,
-        seed: row.seed,
+        seed,
         presented,
         answer: reading.ok ? reading.answer : null,
         marked,
-        worked: question.worked === undefined ? null : filledIn(question, row.seed, question.worked),
+        worked: question.worked === undefined ? null : filledIn(question, seed, question.worked),
         readMore: question.readMore ?? null,
         levels: current.levels,
         history: given.map(({ mark: each, by }) => ({
@@ -183,11 +188,11 @@ export async function markedPaperOf(
       reveal,
     );
   });
+  const settings = quiz.settings;
   const counting = item ? countingAttempts(item) : null;
   const currentDetails = new Map(holding.map(({ mark: each }) => [each.slot, each.detail]));
   const own = allowanceOf(opened.allowance);
-  const facts = { lateCostPerDay: content.rules.lateCostPerDay ?? null };
-  const totals = countingOf({ window: windowOf(quiz, own), facts }, row);
+  const totals = countingOf({ window: windowOf(quiz, own), quiz }, row);
   return {
     attemptId: row.id,
     quizId: quiz.id,
@@ -195,11 +200,11 @@ export async function markedPaperOf(
     course,
     student: student.name,
     number: row.number,
-    allowed: attemptsAllowed(content.rules.attempts, own),
+    allowed: attemptsAllowed(settings.attempts, own),
     startedAt: row.startedAt.getTime(),
     handedInAt: row.handedInAt.getTime(),
     by: row.handedInBy,
-    allowedTime: timeAllowed(content.rules.timeLimit ?? null, own),
+    allowedTime: timeAllowed(settings.timeLimit ?? null, own),
     hasAllowance: hasMoreTime(own),
     late: totals.lateWords,
     instructor,
@@ -212,8 +217,8 @@ export async function markedPaperOf(
         }
       : null,
     feedback: reveal.worked.visible && row.feedback !== null ? withFormulas(row.feedback) : null,
-    questions: withDrawnFormulas(questions),
-    pictures: await picturesShown(row.versionId, content, questions),
+    questions: drawnPaper(questions),
+    pictures: await picturesShown(row, content, seen),
     attempts:
       item && what === "paper"
         ? item.attempts.map((each) => ({
@@ -226,11 +231,11 @@ export async function markedPaperOf(
               counting.visible[counting.counted.attempt]?.id === each.id,
           }))
         : [],
-    countsWords: content.rules.attempts === 1 ? null : COUNTS_WORDS[content.rules.counts],
+    countsWords: settings.attempts === 1 ? null : COUNTS_WORDS[settings.counts],
     adjusted,
     practise:
-      what === "paper" && item && mayPractise(content.rules, reveal)
-        ? practisable(content, row.seed, currentDetails).length
+      what === "paper" && item && mayPractise(settings, reveal)
+        ? practisable(content, seed, currentDetails).length
         : null,
     left: item ? attemptsLeft(item) : null,
     record,

@@ -2,13 +2,14 @@ import { eq } from "drizzle-orm";
 import * as yup from "yup";
 import type { DeskPages } from "@/core/attempt/desk-view";
 import { orderRuleOf, pagesOf, rulingOnMove, toldOnLeaving } from "@/core/attempt/order";
-import { database } from "@/data/database";
+import { inTransaction } from "@/data/database";
 import { attempt } from "@/data/schema";
 import { inputOf } from "../input";
 import { Problem } from "../problems";
 import { versionContent } from "../quiz-versions";
 import type { Viewer } from "../viewer";
 import { openAttempt } from "./access";
+import { noteSending } from "./clock-start";
 import { deskPages } from "./desk-pages";
 import { lockRunning } from "./running";
 import { standingIn, workOf } from "./work";
@@ -27,9 +28,10 @@ const body = yup
 export async function moveOn(viewer: Viewer, attemptId: string, input: unknown): Promise<DeskPages> {
   const { from, to } = inputOf(body, input);
   const opened = await openAttempt(viewer, attemptId);
+  await noteSending(opened.attempt);
   const quiz = await versionContent(opened.attempt.versionId);
   const { rules } = quiz;
-  return database().transaction(async (tx) => {
+  return inTransaction(async (tx) => {
     const row = await lockRunning(tx, attemptId);
     const work = await workOf(tx, attemptId, quiz);
     const rule = orderRuleOf(rules);
@@ -40,10 +42,10 @@ export async function moveOn(viewer: Viewer, attemptId: string, input: unknown):
         page: row.page,
       });
     }
-    const { slots } = standingIn(row, quiz, work);
+    const { slots } = await standingIn(row, quiz, work);
     const pages = pagesOf(quiz, slots.length);
     const fills = new Map(slots.map(({ fill }, i) => [i + 1, fill]));
-    const ruling = rulingOnMove({ rules, from, to, pages, fills });
+    const ruling = rulingOnMove({ rules, from, to, pages, reached: row.page, fills });
     if (!ruling.may) throw new Problem(409, ruling.rule, ruling.words);
     const told = [...new Set([...row.told, ...toldOnLeaving(rules, pages[from] ?? [], fills)])];
     const reached = rule === "one-way" ? to : Math.max(row.page, to);

@@ -1,13 +1,18 @@
 import { LRUCache } from "lru-cache";
 import sharp from "sharp";
 import type { PictureView } from "@/core/attempt/desk-view";
-import type { Picture, QuizFile } from "@/core/quiz/quiz-file";
+import { presentAttempt } from "@/core/attempt/plan";
+import { answering, type PresentedQuestion } from "@/core/kinds/answering";
+import { fieldsOf } from "@/core/kinds/fields";
+import type { Picture, QuizContent } from "@/core/quiz/quiz-file";
 import { database } from "@/data/database";
 import { notFound } from "../problems";
 import { versionContent } from "../quiz-versions";
 import type { Viewer } from "../viewer";
-import { openAttempt } from "./access";
+import { type OpenedAttempt, openAttempt } from "./access";
+import { noteSending } from "./clock-start";
 import { writtenIsShown } from "./revealed";
+import { type Seeded, seedOf } from "./seeds";
 import { standingIn, workOf } from "./work";
 
 const DATA = /^data:(image\/[a-z+]+);base64,(.+)$/s;
@@ -30,32 +35,43 @@ async function sizeOf(versionId: string, picture: Picture): Promise<{ width: num
   return { width, height };
 }
 
-/** The ids of the pictures in anything. */
-function picturesIn(value: unknown): string[] {
-  if (Array.isArray(value)) return value.flatMap(picturesIn);
-  if (typeof value !== "object" || value === null) return [];
-  return Object.entries(value).flatMap(([field, each]) =>
-    field === "picture" && typeof each === "string" ? [each] : picturesIn(each),
-  );
-}
-
-/** The pictures in anything that is shown: a standing at the desk, the questions of a marked paper. */
-export function picturesShown(versionId: string, quiz: QuizFile, shown: unknown): Promise<PictureView[]> {
-  const wanted = new Set(picturesIn(shown));
-  const there = (quiz.pictures ?? []).filter(({ id }) => wanted.has(id));
-  return Promise.all(
-    there.map(async (picture) => ({
-      id: picture.id,
-      alt: picture.alt,
-      ...(await sizeOf(versionId, picture)),
-    })),
-  );
-}
+/** The names of the pictures in questions, in the order in which they are seen. */
+const picturesIn = (questions: readonly PresentedQuestion[]): string[] =>
+  questions.flatMap((question) => fieldsOf(question, answering(question.kind).fields, "picture"));
 
 /**
- * A picture of an attempt's quiz: for its student those of questions that are open, and, once it is handed in, those of
- * questions that are shown; for staff all of them.
+ * The pictures of questions that are shown, in the order in which they are seen, and by the names that they have in the
+ * attempt: neither tells how the author wrote them.
  */
+export async function picturesShown(
+  row: Seeded & { readonly versionId: string },
+  quiz: QuizContent,
+  questions: readonly PresentedQuestion[],
+): Promise<PictureView[]> {
+  const seed = await seedOf(row);
+  const byName = new Map((quiz.pictures ?? []).map((picture) => [seed.picture(picture.id), picture]));
+  const wanted = [...new Set(picturesIn(questions))];
+  const views = wanted.map(async (name): Promise<PictureView[]> => {
+    const picture = byName.get(name);
+    if (!picture) return [];
+    return [{ id: name, alt: picture.alt, ...(await sizeOf(row.versionId, picture)) }];
+  });
+  return (await Promise.all(views)).flat();
+}
+
+/** The questions whose pictures this person may see now: of a running attempt those that are open, then what is shown. */
+async function questionsSeen(viewer: Viewer, opened: OpenedAttempt): Promise<PresentedQuestion[]> {
+  const { attempt: row } = opened;
+  const quiz = await versionContent(row.versionId);
+  if (row.handedInAt === null && !opened.isStaff) {
+    const noted = await noteSending(row);
+    const { slots } = await standingIn(noted, quiz, await workOf(database(), row.id, quiz));
+    return slots.flatMap(({ question }) => (question ? [question] : []));
+  }
+  return (await writtenIsShown(viewer, opened)) ? presentAttempt(quiz, await seedOf(row)) : [];
+}
+
+/** A picture of an attempt, by its name in it, as far as its question may be seen now. */
 export async function pictureOf(
   viewer: Viewer,
   attemptId: string,
@@ -63,13 +79,10 @@ export async function pictureOf(
 ): Promise<{ type: string; bytes: Buffer }> {
   const opened = await openAttempt(viewer, attemptId, { staff: true });
   const { attempt: row } = opened;
+  if (!picturesIn(await questionsSeen(viewer, opened)).includes(pictureId)) throw notFound();
   const quiz = await versionContent(row.versionId);
-  if (!(await writtenIsShown(viewer, opened))) throw notFound();
-  if (!opened.isStaff && row.handedInAt === null) {
-    const standing = standingIn(row, quiz, await workOf(database(), row.id, quiz));
-    if (!picturesIn(standing).includes(pictureId)) throw notFound();
-  }
-  const picture = quiz.pictures?.find(({ id }) => id === pictureId);
+  const seed = await seedOf(row);
+  const picture = quiz.pictures?.find(({ id }) => seed.picture(id) === pictureId);
   const found = picture && decoded(picture);
   if (!found) throw notFound();
   return found;

@@ -1,8 +1,6 @@
-import { REVEALED } from "@/core/quiz/rules";
+import { REVEALED, type Revealed } from "@/core/quiz/rules";
 import type { Revelations } from "@/core/reveal/reveal";
-import { versionContent } from "../quiz-versions";
-import { attemptsRemain } from "../student/lines";
-import { quizzesOf, revelationsOf } from "../student/quizzes-of";
+import { quizOfViewer, revelationsOf } from "../student/quizzes-of";
 import type { Viewer } from "../viewer";
 import type { OpenedAttempt } from "./access";
 
@@ -11,21 +9,13 @@ const EVERYTHING = Object.fromEntries(
 ) as unknown as Revelations;
 
 /**
- * What of a handed-in attempt may be read now, and, for its student, the quiz as it stands for them. Staff read all of
- * it; null: neither its student nor staff.
+ * What of a handed-in attempt may be read now, and, for its student, the quiz as it stands for them, also when they have
+ * left its course. Staff read all of it; null: neither its student nor staff.
  */
 export async function revealedOf(viewer: Viewer, opened: OpenedAttempt) {
-  const { attempt: row, quiz, course } = opened;
-  const { rules } = await versionContent(row.versionId);
-  const item =
-    row.personId === viewer.id
-      ? (await quizzesOf(viewer, course.id)).find((each) => each.quiz.id === quiz.id)
-      : undefined;
-  const reveal = item
-    ? revelationsOf(row, { reveal: rules.reveal }, item.ends, attemptsRemain(item))
-    : opened.isStaff
-      ? EVERYTHING
-      : null;
+  const { attempt: row, quiz } = opened;
+  const item = row.personId === viewer.id ? await quizOfViewer(viewer, quiz.id) : undefined;
+  const reveal = item ? revelationsOf(item, row) : opened.isStaff ? EVERYTHING : null;
   return { item, reveal };
 }
 
@@ -33,4 +23,12 @@ export async function revealedOf(viewer: Viewer, opened: OpenedAttempt) {
 export async function writtenIsShown(viewer: Viewer, opened: OpenedAttempt): Promise<boolean> {
   if (opened.isStaff || opened.attempt.handedInAt === null) return true;
   return (await revealedOf(viewer, opened)).reveal?.written.visible ?? false;
+}
+
+/** What of a handed-in attempt its own student can see now, for what is kept beside it. */
+export async function shownTo(personId: string, row: OpenedAttempt["attempt"]): Promise<Revealed[]> {
+  const item = await quizOfViewer({ id: personId }, row.quizId);
+  if (!item) return [];
+  const reveal = revelationsOf(item, row);
+  return REVEALED.filter((what) => reveal[what].visible);
 }

@@ -1,11 +1,11 @@
 import { validate as isUuid } from "uuid";
 import * as yup from "yup";
-import type { SaveReceipt } from "@/core/attempt/desk-view";
+import type { RefusedEntry, SaveReceipt } from "@/core/attempt/desk-view";
 import type { JournalEntry } from "@/core/journal/merge";
 import { type Answer, type PresentedQuestion, readAnswer } from "@/core/kinds/answering";
-import { GRACE, SECOND } from "@/core/time/instants";
+import { GRACE, type Instant, SECOND } from "@/core/time/instants";
 import { dayAndTime } from "@/core/time/words";
-import { type EntryToSave, saveEntries } from "@/data/queries/save";
+import { type EntryToSave, loggedAlready, saveEntries } from "@/data/queries/save";
 import { iso, now } from "../clock";
 import { config } from "../config";
 import { asSentence } from "../input";
@@ -14,6 +14,7 @@ import { type SavePlan, savePlanOf } from "../quiz-versions";
 import { cleanEssay } from "../rich-text";
 import { viewerOf } from "../viewer";
 import { openAttempt } from "./access";
+import { closedParts } from "./closed-parts";
 import { keepLateWriting } from "./late-writing";
 import { settle } from "./settle";
 import { filesProblem } from "./uploads";
@@ -122,11 +123,80 @@ async function taken(
 const shutSentence = (slot: number, page: number, plan: SavePlan): string =>
   (plan.pageOf[slot - 1] ?? 0) > page
     ? `Question ${slot} is not open yet: the questions before it come first.`
-    : `Question ${slot} is closed: it was left, and can no longer be changed.`;
+    : `Question ${slot} is closed, and can no longer be changed.`;
+
+/** The entries of a save that fit their questions, and those that do not, each with why. */
+async function sorted(
+  attemptId: string,
+  plan: SavePlan,
+  entries: NonNullable<yup.InferType<typeof body>["entries"]>,
+): Promise<{ readonly good: EntryToSave[]; readonly refused: RefusedEntry[] }> {
+  const good: EntryToSave[] = [];
+  const refused: RefusedEntry[] = [];
+  const closed = plan.hasTries ? await closedParts(attemptId) : null;
+  for (const entry of entries) {
+    const { slot, revision } = entry;
+    const device = entry.device.toLowerCase();
+    const refuse = (sentence: string) =>
+      refused.push({ slot, device, revision, type: "bad-input", sentence });
+    const question = plan.questions[slot - 1];
+    if (!question) {
+      refuse(`This attempt has no question ${slot}.`);
+      continue;
+    }
+    const reading = readAnswer(question, entry.answer);
+    if (!reading.ok) {
+      refuse(`Question ${slot}: ${reading.problem}`);
+      continue;
+    }
+    const { answer, problem } = await taken(attemptId, slot, question, reading.answer);
+    if (problem) {
+      refuse(`Question ${slot}: ${problem}`);
+      continue;
+    }
+    good.push({
+      slot,
+      page: plan.pageOf[slot - 1] ?? 0,
+      device,
+      answer: closed ? closed(slot, answer) : answer,
+      folded: entry.folded,
+      ruledOut: entry.ruledOut,
+      revision,
+      writtenAt: iso(entry.writtenAt),
+    });
+  }
+  return { good, refused };
+}
+
+/** What is over is refused; what was written in time is kept apart as late writing. */
+async function refuseOver(
+  attemptId: string,
+  entries: readonly EntryToSave[],
+  over: { readonly handedInAt: string | null; readonly deadline: Instant | null; readonly at: Instant },
+): Promise<Problem> {
+  const { handedInAt, deadline, at } = over;
+  if (handedInAt === null) await settle(attemptId);
+  const ended = Math.min(
+    handedInAt === null ? Number.POSITIVE_INFINITY : Date.parse(handedInAt),
+    deadline ?? Number.POSITIVE_INFINITY,
+  );
+  const { late, keyIsShown } = await keepLateWriting(attemptId, entries, ended, at);
+  const words = keyIsShown
+    ? " Its right answers are shown by now, so nothing is taken any more, whenever it was written."
+    : late.length > 0
+      ? " What was written before that is kept apart as late writing, for your instructor to decide."
+      : "";
+  return new Problem(
+    409,
+    "handed-in",
+    `This attempt was handed in ${dayAndTime(ended, config.zone)}; its answers can no longer be changed.${words}`,
+    { late },
+  );
+}
 
 /**
  * Saves changes to a running attempt. Each is checked against its question first; then everything else is decided in
- * one statement. Answers only after the commit.
+ * one statement. What cannot be saved is named, with why, and holds up nothing else. Answers only after the commit.
  */
 export async function saveAnswers(
   token: string | null,
@@ -137,7 +207,6 @@ export async function saveAnswers(
   if (!isUuid(attemptId)) throw notFound();
   const plan = await savePlanOf(attemptId);
   if (!plan) throw await refusedInput(token, attemptId, "");
-  const { questions } = plan;
 
   let read: yup.InferType<typeof body>;
   try {
@@ -145,79 +214,63 @@ export async function saveAnswers(
   } catch (error) {
     throw await refusedInput(token, attemptId, mistakeSentence(error));
   }
-  const entries: EntryToSave[] = [];
-  const slots = new Set<number>();
-  for (const entry of read.entries) {
-    const question = questions[entry.slot - 1];
-    const refused = (sentence: string) => refusedInput(token, attemptId, sentence, [entry.slot]);
-    if (!question) throw await refused(`This attempt has no question ${entry.slot}.`);
-    if (slots.has(entry.slot)) {
-      throw await refusedInput(
-        token,
-        attemptId,
-        `Question ${entry.slot} stands twice in one save; send the newest.`,
-      );
-    }
-    slots.add(entry.slot);
-    const reading = readAnswer(question, entry.answer);
-    if (!reading.ok) throw await refused(`Question ${entry.slot}: ${reading.problem}`);
-    const { answer, problem } = await taken(attemptId, entry.slot, question, reading.answer);
-    if (problem) throw await refused(`Question ${entry.slot}: ${problem}`);
-    entries.push({
-      slot: entry.slot,
-      page: plan.pageOf[entry.slot - 1] ?? 0,
-      device: entry.device.toLowerCase(),
-      answer,
-      folded: entry.folded,
-      ruledOut: entry.ruledOut,
-      revision: entry.revision,
-      writtenAt: iso(entry.writtenAt),
-    });
+  const twice = read.entries.find(
+    ({ slot }, i) => read.entries.findIndex((each) => each.slot === slot) !== i,
+  );
+  if (twice) {
+    const sentence = `Question ${twice.slot} stands twice in one save; send the newest.`;
+    throw await refusedInput(token, attemptId, sentence);
+  }
+  const { good, refused } = await sorted(attemptId, plan, read.entries);
+  const [first] = refused;
+  if (first && good.length === 0) {
+    const slots = refused.map(({ slot }) => slot);
+    throw await refusedInput(token, attemptId, first.sentence, slots);
   }
 
   const at = now();
   const outcome = await saveEntries({
     token,
     attemptId,
-    here: Math.min(read.here, questions.length),
+    here: Math.min(read.here, plan.questions.length),
     rule: plan.rule,
-    entries,
+    entries: good,
     now: iso(at),
     graceSeconds: GRACE / SECOND,
   });
   if (!outcome.signedIn) throw notSignedIn();
   if (!outcome.attempt) throw notFound();
+  const { writable, shut, clashing, page, handedInAt } = outcome.attempt;
   const deadline = outcome.attempt.deadline === null ? null : Date.parse(outcome.attempt.deadline);
-  if (!outcome.attempt.writable) {
-    const { shut, page, handedInAt } = outcome.attempt;
-    const isOver = handedInAt !== null || (deadline !== null && at > deadline + GRACE);
-    if (!isOver)
-      throw new Problem(409, "closed", shutSentence(shut[0] ?? 1, page, plan), { slots: shut, page });
-    if (handedInAt === null) await settle(attemptId);
-    const ended = Math.min(
-      handedInAt === null ? Number.POSITIVE_INFINITY : Date.parse(handedInAt),
-      deadline ?? Number.POSITIVE_INFINITY,
-    );
-    const late = await keepLateWriting(attemptId, entries, ended, at);
-    const keptWords =
-      late.length > 0
-        ? " What was written before that is kept apart as late writing, for your instructor to decide."
-        : "";
-    throw new Problem(
-      409,
-      "handed-in",
-      `This attempt was handed in ${dayAndTime(ended, config.zone)}; its answers can no longer be changed.${keptWords}`,
-      { late },
-    );
+  if (!writable) throw await refuseOver(attemptId, good, { handedInAt, deadline, at });
+  // Word for word what is stored already is no change, also where nothing can be changed any more.
+  const closed = good.filter(({ slot }) => shut.includes(slot));
+  const repeated = await loggedAlready(attemptId, closed);
+  for (const entry of good) {
+    const { slot, device, revision } = entry;
+    if (clashing.includes(slot)) {
+      const sentence = `Question ${slot}: this number was given to another change before; what was saved under it stays.`;
+      refused.push({ slot, device, revision, type: "number-taken", sentence });
+    } else if (closed.includes(entry) && !repeated.includes(entry)) {
+      refused.push({ slot, device, revision, type: "closed", sentence: shutSentence(slot, page, plan) });
+    }
+  }
+  const isRefused = ({ slot }: EntryToSave) => refused.some((each) => each.slot === slot);
+  const saved = good.filter((entry) => !isRefused(entry));
+  const [why] = refused;
+  if (why && saved.length === 0) {
+    const slots = refused.map(({ slot }) => slot);
+    throw new Problem(409, why.type, why.sentence, { slots, page });
   }
   return {
     serverNow: at,
     deadline,
     handedInAt: null,
-    page: outcome.attempt.page,
-    saved: entries.map(({ slot, device, revision }) => ({ slot, device, revision })),
+    page,
+    saved: saved.map(({ slot, device, revision }) => ({ slot, device, revision })),
+    refused,
     newer: outcome.held
-      .filter((held) => entries.some((sent) => sent.slot === held.slot && sent.device !== held.device))
+      .filter((held) => saved.some((sent) => sent.slot === held.slot && sent.device !== held.device))
       .map((held): JournalEntry => ({ ...held, writtenAt: Date.parse(held.writtenAt) })),
   };
 }

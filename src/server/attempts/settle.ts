@@ -1,113 +1,243 @@
-import { and, count, eq, isNull, lt } from "drizzle-orm";
+import { and, count, eq, inArray, isNull, lt, notInArray, sql } from "drizzle-orm";
 import type { HandedInBy } from "@/core/attempt/state";
-import { markAttempt } from "@/core/marking/mark-attempt";
+import { type MarkedAttempt, markAttempt } from "@/core/marking/mark-attempt";
 import { stored } from "@/core/numbers/exact";
-import type { QuizFile } from "@/core/quiz/quiz-file";
-import { GRACE, type Instant } from "@/core/time/instants";
-import { type Database, database, type Queryable } from "@/data/database";
-import { attempt, mark, slip } from "@/data/schema";
+import { GRACE, type Instant, MINUTE } from "@/core/time/instants";
+import { type Database, inTransaction, type Queryable } from "@/data/database";
+import { attempt, quiz, record, slip } from "@/data/schema";
 import { newId } from "@/data/schema/columns";
 import { iso, now } from "../clock";
+import { log } from "../log";
+import { tell } from "../notices/tell";
 import { versionContent } from "../quiz-versions";
 import { note } from "../record";
-import { declareStandIn } from "../student/stand-ins";
+import { followDeclaration } from "../student/stand-ins";
 import { markColumns } from "./hand-marks";
+import { seedOf } from "./seeds";
 import { answerDigest, slipCode } from "./slips";
-import { workOf } from "./work";
+import { worksOf } from "./work";
 
 type AttemptRow = typeof attempt.$inferSelect;
 
-/** Marks what stands in an attempt, writes its slip, and closes it. The attempt's row is locked by the caller. */
-export async function handIn(
-  db: Queryable,
-  row: AttemptRow,
-  by: HandedInBy,
-  at: Instant,
-  actorId: string | null,
-  content?: QuizFile,
-): Promise<void> {
-  const quiz = content ?? (await versionContent(row.versionId));
-  const { answers, checks } = await workOf(db, row.id, quiz);
-  const work = new Map(
-    [...answers].map(([slot, answer]) => [slot, { answer, checks: checks.get(slot) ?? [] }]),
-  );
-  // Each hand-in of an attempt that was taken back has its own slip.
-  const [before] = await db.select({ slips: count() }).from(slip).where(eq(slip.attemptId, row.id));
-  const number = (before?.slips ?? 0) + 1;
-  const { slots, earned, awaited, maximum, standsIn } = markAttempt(quiz, row.seed, work);
-  const handedInAt = new Date(at);
-  const digests = slots.map((each) => answerDigest(each.answer));
-  await db.insert(mark).values(
-    slots.map(({ slot, marked: detail }) => ({
-      attemptId: row.id,
+/** An attempt that is to be handed in; its row is locked. */
+export interface HandIn {
+  readonly row: AttemptRow;
+  readonly by: HandedInBy;
+  readonly at: Instant;
+  /** Null: Shizuka itself. */
+  readonly actorId: string | null;
+}
+
+/** An attempt that was marked, with its next slip. */
+interface Marked extends HandIn {
+  readonly marked: MarkedAttempt;
+  /** Each hand-in of an attempt that was taken back has its own slip. */
+  readonly number: number;
+  readonly digests: readonly string[];
+}
+
+/** Lets others have their turn: marking a class is a lot of work in one piece. */
+const breathe = () => new Promise<void>((go) => setImmediate(go));
+
+async function markedOf(db: Queryable, handIns: readonly HandIn[]): Promise<Marked[]> {
+  const ids = handIns.map(({ row }) => row.id);
+  const [works, slips] = await Promise.all([
+    worksOf(db, ids),
+    db
+      .select({ id: slip.attemptId, slips: count() })
+      .from(slip)
+      .where(inArray(slip.attemptId, ids))
+      .groupBy(slip.attemptId),
+  ]);
+  const marked: Marked[] = [];
+  for (const each of handIns) {
+    const { row } = each;
+    const content = await versionContent(row.versionId);
+    const work = works.get(row.id) ?? new Map();
+    const result = markAttempt(content, await seedOf(row), work);
+    const number = (slips.find(({ id }) => id === row.id)?.slips ?? 0) + 1;
+    marked.push({
+      ...each,
+      marked: result,
+      number,
+      digests: result.slots.map((s) => answerDigest(s.answer)),
+    });
+    if (handIns.length > 1) await breathe();
+  }
+  return marked;
+}
+
+async function insertMarks(db: Queryable, all: readonly Marked[]): Promise<void> {
+  const rows = all.flatMap(({ row, at, number, marked }) =>
+    marked.slots.map(({ slot, marked: detail }) => ({
+      attempt_id: row.id,
       slot,
       id: newId(),
       ...markColumns(detail),
-      source: "rule" as const,
-      handIn: number,
-      createdAt: handedInAt,
+      hand_in: number,
       reason: number === 1 ? "marked at the hand-in" : `marked at hand-in ${number}`,
+      created_at: iso(at),
     })),
   );
-  await db.insert(slip).values({
-    attemptId: row.id,
-    number,
-    code: slipCode({ attemptId: row.id, number, handedInAt: iso(at), digests }),
-    handedInAt,
-    handedInBy: by,
-    answered: slots.filter((each) => each.answer !== null).length,
-    questions: slots.length,
-    digests,
-  });
-  await db
-    .update(attempt)
-    .set({
-      handedInAt,
+  await db.execute(sql`insert into mark
+      (attempt_id, slot, id, marks, awaiting, maximum, source, hand_in, detail, reason, created_at)
+    select attempt_id, slot, id, marks, awaiting, maximum, 'rule', hand_in, detail, reason, created_at
+    from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as new(attempt_id uuid, slot smallint, id uuid,
+      marks numeric, awaiting numeric, maximum numeric, hand_in smallint, detail jsonb, reason text, created_at timestamptz)
+    order by attempt_id, slot`);
+}
+
+async function close(db: Queryable, all: readonly Marked[]): Promise<void> {
+  const rows = all.map(({ row, by, at, marked }) => ({
+    id: row.id,
+    by,
+    at: iso(at),
+    earned: stored(marked.earned),
+    awaited: stored(marked.awaited),
+    maximum: stored(marked.maximum),
+  }));
+  await db.execute(sql`update attempt set handed_in_at = done.at, handed_in_by = done.by::handed_in_by,
+      earned = done.earned, awaited = done.awaited, maximum = done.maximum
+    from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb)
+      as done(id uuid, by text, at timestamptz, earned numeric, awaited numeric, maximum numeric)
+    where attempt.id = done.id`);
+}
+
+/** What no rule could mark awaits its instructor, who has to know of it. */
+async function tellOfFaults(db: Queryable, all: readonly Marked[]): Promise<void> {
+  const faulty = all.filter(({ marked }) => marked.faults.length > 0);
+  if (faulty.length === 0) return;
+  const quizzes = await db
+    .select({ id: quiz.id, title: quiz.title, instructorId: quiz.instructorId })
+    .from(quiz)
+    .where(inArray(quiz.id, [...new Set(faulty.map(({ row }) => row.quizId))]));
+  await tell(
+    db,
+    faulty.flatMap(({ row, marked }) => {
+      const set = quizzes.find(({ id }) => id === row.quizId);
+      if (!set) return [];
+      return marked.faults.map(({ slot, why }) => ({
+        personId: set.instructorId,
+        kind: "faulty" as const,
+        text: `Question ${slot} of an attempt at “${set.title}” cannot be marked by its rule, and waits for you: ${why}`,
+        path: `/attempts/${row.id}/paper?q=${slot}`,
+      }));
+    }),
+  );
+}
+
+/**
+ * Marks what stands in attempts, writes their slips, and closes them; many at once cost a few statements. Their rows are
+ * locked by the caller. A question that cannot be marked awaits a person; it stops nothing.
+ */
+export async function handInAll(db: Queryable, handIns: readonly HandIn[]): Promise<void> {
+  if (handIns.length === 0) return;
+  const all = await markedOf(db, handIns);
+  await insertMarks(db, all);
+  await db.insert(slip).values(
+    all.map(({ row, by, at, number, digests, marked }) => ({
+      attemptId: row.id,
+      number,
+      code: slipCode({ attemptId: row.id, number, handedInAt: iso(at), digests }),
+      handedInAt: new Date(at),
       handedInBy: by,
-      earned: stored(earned),
-      awaited: stored(awaited),
-      maximum: stored(maximum),
-    })
-    .where(eq(attempt.id, row.id));
-  if (standsIn !== null) await declareStandIn(db, row, standsIn);
-  await note(db, {
-    actorId,
-    action: "handed in",
-    subject: "attempt",
-    subjectId: row.id,
-    details: { by, at: iso(at), answered: digests.filter(Boolean).length },
-  });
+      answered: marked.slots.filter((each) => each.answer !== null).length,
+      questions: marked.slots.length,
+      digests: [...digests],
+    })),
+  );
+  await close(db, all);
+  for (const { row, marked } of all) {
+    if (marked.declares) await followDeclaration(db, row, marked.standsIn);
+  }
+  await db.insert(record).values(
+    all.map(({ row, by, at, actorId, digests }) => ({
+      at: new Date(at),
+      actorId,
+      action: "handed in",
+      subject: "attempt",
+      subjectId: row.id,
+      details: { by, at: iso(at), answered: digests.filter(Boolean).length },
+    })),
+  );
+  await tellOfFaults(db, all);
 }
 
 /** Whether an attempt's time is up beyond the network's grace. */
 export const isOverdue = (row: { handedInAt: Date | null; deadline: Date | null }, at: Instant): boolean =>
   row.handedInAt === null && row.deadline !== null && row.deadline.getTime() + GRACE < at;
 
+const byClock = (row: AttemptRow): HandIn => ({
+  row,
+  by: "clock",
+  at: row.deadline?.getTime() ?? now(),
+  actorId: null,
+});
+
 /** Hands an attempt in by the clock if its time is up; answers whether it did. Safe to call from anywhere, any number of times. */
-export async function settle(attemptId: string, db: Database = database()): Promise<boolean> {
-  return db.transaction(async (tx) => {
+export async function settle(attemptId: string): Promise<boolean> {
+  return inTransaction(async (tx) => {
     const [row] = await tx.select().from(attempt).where(eq(attempt.id, attemptId)).for("update");
-    if (!row?.deadline || !isOverdue(row, now())) return false;
-    await handIn(tx, row, "clock", row.deadline.getTime(), null);
+    if (!row || !isOverdue(row, now())) return false;
+    await handInAll(tx, [byClock(row)]);
     return true;
   });
 }
 
-/** Hands in up to `most` attempts whose time is up, leaving those that another process has in hand; answers how many. */
-export async function sweep(most = 50, db: Database = database()): Promise<number> {
-  return db.transaction(async (tx) => {
-    const due = await tx
-      .select()
-      .from(attempt)
-      .where(and(isNull(attempt.handedInAt), lt(attempt.deadline, new Date(now() - GRACE))))
-      .orderBy(attempt.deadline)
-      .limit(most)
-      .for("update", { skipLocked: true });
-    for (const row of due) {
-      if (row.deadline) await handIn(tx, row, "clock", row.deadline.getTime(), null);
+/** Attempts that could not be handed in, and when they are tried again: they hold up nobody else. */
+const failing = new Map<string, Instant>();
+const TRIED_AGAIN = MINUTE;
+
+/** Settles each by itself; one that cannot be is reported, tried again later, and stops nothing. Answers how many were. */
+export async function settleAll(rows: readonly Pick<AttemptRow, "id">[]): Promise<number> {
+  let settled = 0;
+  for (const { id } of rows) {
+    try {
+      if (await settle(id)) settled += 1;
+      failing.delete(id);
+    } catch (error) {
+      failing.set(id, now() + TRIED_AGAIN);
+      log.error({ err: error, attemptId: id }, "an attempt could not be handed in by the clock");
     }
+  }
+  return settled;
+}
+
+const overdueNow = (db: Database, most: number) => {
+  for (const [id, again] of failing) if (again <= now()) failing.delete(id);
+  const held = [...failing.keys()];
+  return db
+    .select()
+    .from(attempt)
+    .where(
+      and(
+        isNull(attempt.handedInAt),
+        lt(attempt.deadline, new Date(now() - GRACE)),
+        held.length > 0 ? notInArray(attempt.id, held) : undefined,
+      ),
+    )
+    .orderBy(attempt.deadline)
+    .limit(most)
+    .for("update", { skipLocked: true });
+};
+
+/**
+ * Hands in up to `most` attempts whose time is up, together, leaving those that another process has in hand; answers how
+ * many there were. If that fails, each is handed in by itself.
+ */
+export async function sweep(most = 50): Promise<number> {
+  let due: readonly AttemptRow[] = [];
+  try {
+    return await inTransaction(async (tx) => {
+      due = await overdueNow(tx, most);
+      await handInAll(tx, due.map(byClock));
+      return due.length;
+    });
+  } catch (error) {
+    log.error({ err: error, attempts: due.length }, "attempts could not be handed in together");
+    await settleAll(due);
     return due.length;
-  });
+  }
 }
 
 /** A hand-in that was pressed longer ago than this waited for a connection, which the record says. */
@@ -123,7 +253,7 @@ export async function handInByStudent(
   personId: string,
   pressedAt: Instant | null = null,
 ): Promise<void> {
-  await database().transaction(async (tx) => {
+  await inTransaction(async (tx) => {
     const [row] = await tx.select().from(attempt).where(eq(attempt.id, attemptId)).for("update");
     if (!row || row.handedInAt !== null) return;
     const at = now();
@@ -136,16 +266,15 @@ export async function handInByStudent(
         .where(eq(attempt.id, row.id));
     }
     if (pressedAt !== null && at - pressedAt > PRESSED_EARLIER) {
-      const details = { pressedAt: iso(pressedAt), arrivedAt: iso(at) };
       await note(tx, {
         actorId: personId,
         action: "hand-in waited",
         subject: "attempt",
         subjectId: row.id,
-        details,
+        details: { pressedAt: iso(pressedAt), arrivedAt: iso(at) },
       });
     }
-    if (at > deadline) await handIn(tx, row, "clock", deadline, null);
-    else await handIn(tx, row, "student", at, personId);
+    if (at > deadline) await handInAll(tx, [byClock(row)]);
+    else await handInAll(tx, [{ row, by: "student", at, actorId: personId }]);
   });
 }

@@ -38,6 +38,7 @@ test("anyone can learn that a code is genuine, when and for which quiz, and noth
     quiz: "Tides and clearances",
     course: "Coastal Navigation",
     at: slip?.handedInAt,
+    takenBackAt: null,
   });
   expect(await verifySlip("0000-0000-0000")).toEqual({
     genuine: false,
@@ -63,8 +64,8 @@ test("the plain text lets anyone work a digest out again from what was written",
 });
 
 test("where the rules do not show what was written, neither the text nor the page of the hand-in does", async () => {
-  await sql`update quiz_version set content = jsonb_set(content, '{rules,reveal,written}', '"when-returned"')
-    where quiz_id = ${await quiz("Flower shapes")}`;
+  await sql`update quiz set settings = jsonb_set(settings, '{reveal,written}', '"when-returned"')
+    where id = ${await quiz("Flower shapes")}`;
   const { student, attemptId } = await handedIn("hana.drummond", "Flower shapes", 3, {
     parts: { a: "7531" },
   });

@@ -1,14 +1,16 @@
 import { desc, eq } from "drizzle-orm";
 import type { HandedInBy } from "@/core/attempt/state";
-import { revealWords } from "@/core/reveal/reveal";
+import { takeBackEnd } from "@/core/attempt/take-back";
+import type { Revealed } from "@/core/quiz/rules";
+import { REVEALED_WORDS } from "@/core/reveal/reveal";
 import { database } from "@/data/database";
 import { lateWriting, slip } from "@/data/schema";
 import { instantOf } from "../clock";
 import { config } from "../config";
 import { notFound } from "../problems";
-import { versionContent } from "../quiz-versions";
 import type { Viewer } from "../viewer";
 import { allowanceOf, openAttempt, windowOf } from "./access";
+import { revealedOf } from "./revealed";
 import { takeBackRuling } from "./take-back";
 
 export interface SlipView {
@@ -29,12 +31,23 @@ export interface SlipView {
   /** Earlier hand-ins of the same attempt that were taken back, each with its own code. */
   readonly earlier: readonly { readonly handedInAt: number; readonly code: string }[];
   /** Questions to which a device delivered something only after the end; kept apart for the instructor. */
-  readonly lateWriting: readonly number[];
+  readonly lateWriting: readonly LateLine[];
+  /** Whether its reader teaches the course: they are told what their student could see when late writing came. */
+  readonly forStaff: boolean;
   /** Whether it may be taken back now, and until when. */
   readonly takeBack: { readonly until: number | null } | null;
   /** When marks and answers are shown, as ends of sentences. */
   readonly marksShown: string;
   readonly answersShown: string;
+}
+
+/** What came late to one question: when it was written, by the device's word, when it came, and what was shown by then. */
+export interface LateLine {
+  readonly slot: number;
+  readonly writtenAt: number;
+  readonly arrivedAt: number;
+  /** In words: "your total, what you wrote"; "" where nothing was. */
+  readonly shown: string;
 }
 
 /** The proof of a hand-in, for its student and the course's staff; null while the attempt runs. */
@@ -45,18 +58,23 @@ export async function slipOf(viewer: Viewer, attemptId: string): Promise<SlipVie
   const [[newest, ...earlier], late] = await Promise.all([
     database().select().from(slip).where(eq(slip.attemptId, attempt.id)).orderBy(desc(slip.number)),
     database()
-      .selectDistinct({ slot: lateWriting.slot })
+      .select()
       .from(lateWriting)
       .where(eq(lateWriting.attemptId, attempt.id))
-      .orderBy(lateWriting.slot),
+      .orderBy(lateWriting.slot, lateWriting.arrivedAt),
   ]);
   if (!newest) throw notFound();
-  const { reveal } = (await versionContent(attempt.versionId)).rules;
-  const mayTakeBack = attempt.personId === viewer.id && (await takeBackRuling(opened)).may;
-  const ends = [instantOf(attempt.deadline), windowOf(quiz, allowanceOf(opened.allowance)).due].filter(
-    (end) => end !== null,
-  );
-  const window = { due: instantOf(quiz.due), closes: instantOf(quiz.closes) };
+  const { reveal } = await revealedOf(viewer, opened);
+  const mayTakeBack = attempt.personId === viewer.id && (await takeBackRuling(opened, database())).may;
+  const until = takeBackEnd({
+    allowed: quiz.settings.takeBack ?? false,
+    handedInBy: attempt.handedInBy,
+    due: windowOf(quiz, allowanceOf(opened.allowance)).due,
+    added: attempt.addedMs,
+    deadline: instantOf(attempt.deadline),
+    returned: attempt.returnedAt !== null,
+  });
+  const when = (what: Revealed) => reveal?.[what].when ?? "not shown";
   return {
     attemptId: attempt.id,
     institution: config.institution,
@@ -72,10 +90,20 @@ export async function slipOf(viewer: Viewer, attemptId: string): Promise<SlipVie
     digests: newest.digests,
     code: newest.code,
     earlier: earlier.map(({ handedInAt, code }) => ({ handedInAt: handedInAt.getTime(), code })),
-    lateWriting: late.map(({ slot }) => slot),
-    takeBack: mayTakeBack ? { until: ends.length > 0 ? Math.min(...ends) : null } : null,
+    lateWriting: late.map(({ slot, writtenAt, arrivedAt, shown }) => ({
+      slot,
+      writtenAt: writtenAt.getTime(),
+      arrivedAt: arrivedAt.getTime(),
+      shown: shown
+        .map((what) =>
+          REVEALED_WORDS[what].replace(/\byour?\b/g, (own) => (own === "your" ? "their" : "they")),
+        )
+        .join(", "),
+    })),
+    forStaff: opened.isStaff,
+    takeBack: mayTakeBack ? { until: until === Number.POSITIVE_INFINITY ? null : until } : null,
     instructor,
-    marksShown: revealWords(reveal.total, window, config.zone),
-    answersShown: revealWords(reveal.right, window, config.zone),
+    marksShown: when("total"),
+    answersShown: when("right"),
   };
 }

@@ -2,21 +2,26 @@ import { randomBytes } from "node:crypto";
 import { and, desc, eq } from "drizzle-orm";
 import { attemptsAllowed } from "@/core/attempt/attempts-left";
 import { deadlineOf } from "@/core/attempt/deadline";
-import { maximumOf, planAttempt } from "@/core/attempt/plan";
+import { maximumOf, planAttempt, type Slot } from "@/core/attempt/plan";
 import { rulingOnStart } from "@/core/attempt/start-rules";
+import { isSound } from "@/core/kinds/marking";
 import { stored } from "@/core/numbers/exact";
+import type { QuizContent } from "@/core/quiz/quiz-file";
 import { START_ALLOWANCE } from "@/core/time/instants";
-import { database } from "@/data/database";
+import { database, inTransaction } from "@/data/database";
 import { attempt } from "@/data/schema";
+import { newId } from "@/data/schema/columns";
 import { instantOf, iso, now } from "../clock";
 import { config } from "../config";
+import { log } from "../log";
 import { Problem } from "../problems";
 import { versionContent } from "../quiz-versions";
 import { prerequisiteOf } from "../quizzes/first-quiz";
 import { openQuiz } from "../quizzes/open-quiz";
 import { note } from "../record";
 import type { Viewer } from "../viewer";
-import { isOverdue, settle } from "./settle";
+import { currentNaming, type Seeded, seedOf } from "./seeds";
+import { isOverdue, settleAll } from "./settle";
 
 const attemptsOf = (quizId: string, personId: string) =>
   database()
@@ -24,6 +29,26 @@ const attemptsOf = (quizId: string, personId: string) =>
     .from(attempt)
     .where(and(eq(attempt.quizId, quizId), eq(attempt.personId, personId)))
     .orderBy(desc(attempt.number));
+
+/** A draw that fails so often cannot be had. */
+const MOST_DRAWS = 20;
+
+/** The questions of a new attempt, drawn so that each of them can be shown and marked. @throws Problem where none can. */
+async function soundDraw(content: QuizContent): Promise<{ readonly seeded: Seeded; readonly plan: Slot[] }> {
+  const naming = await currentNaming();
+  for (let draw = 0; draw < MOST_DRAWS; draw += 1) {
+    const seeded = { id: newId(), seed: randomBytes(16).toString("hex"), naming };
+    const seed = await seedOf(seeded);
+    const plan = planAttempt(content, seed);
+    if (plan.every(({ question }) => isSound(question, seed))) return { seeded, plan };
+    log.error({ draw }, "a draw has a question that cannot be shown or marked");
+  }
+  throw new Problem(
+    409,
+    "faulty",
+    "This quiz cannot be started: one of its questions is faulty. Nothing was used up; tell your instructor.",
+  );
+}
 
 /**
  * Starts an attempt, or answers the one that runs already; two starts at once make one. Until the desk confirms that the
@@ -40,22 +65,23 @@ export async function startAttempt(viewer: Viewer, quizId: string): Promise<{ at
   }
   const { quiz: row, allowance: own, window } = opened;
   let attempts = await attemptsOf(row.id, viewer.id);
-  for (const overdue of attempts.filter((each) => isOverdue(each, now()))) {
-    await settle(overdue.id);
+  const overdue = attempts.filter((each) => isOverdue(each, now()));
+  if (overdue.length > 0) {
+    await settleAll(overdue);
     attempts = await attemptsOf(row.id, viewer.id);
   }
   const content = await versionContent(opened.versionId);
-  const { rules } = content;
+  const { settings } = row;
   const at = now();
   const ruling = rulingOnStart({
     assigned: opened.assigned,
-    first: await prerequisiteOf(row, viewer.id),
-    waitBetween: rules.waitBetween,
+    first: await prerequisiteOf(row, viewer),
+    waitBetween: settings.waitBetween,
     lastHandIn: instantOf(attempts[0]?.handedInAt ?? null),
     window,
     now: at,
     zone: config.zone,
-    allowed: attemptsAllowed(rules.attempts, own),
+    allowed: attemptsAllowed(settings.attempts, own),
     used: attempts.length,
     running: attempts.find((each) => each.handedInAt === null)?.id ?? null,
   });
@@ -67,24 +93,24 @@ export async function startAttempt(viewer: Viewer, quizId: string): Promise<{ at
   const startedAt = at + START_ALLOWANCE;
   const deadline = deadlineOf({
     start: startedAt,
-    limitMinutes: rules.timeLimit ?? null,
+    limitMinutes: settings.timeLimit ?? null,
     allowance: own,
     closes: window.closes,
-    closingCuts: rules.closingCutsClock ?? true,
+    closingCuts: settings.closingCutsClock ?? true,
   });
-  const seed = randomBytes(16).toString("hex");
-  const attemptId = await database().transaction(async (tx) => {
+  const drawn = await soundDraw(content);
+  const attemptId = await inTransaction(async (tx) => {
     const [made] = await tx
       .insert(attempt)
       .values({
+        ...drawn.seeded,
         quizId: row.id,
         versionId: opened.versionId,
         personId: viewer.id,
         number: ruling.number,
-        seed,
         startedAt: new Date(startedAt),
         deadline: deadline === null ? null : new Date(deadline),
-        maximum: stored(maximumOf(planAttempt(content, seed))),
+        maximum: stored(maximumOf(drawn.plan)),
       })
       .onConflictDoNothing()
       .returning({ id: attempt.id });

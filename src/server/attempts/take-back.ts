@@ -1,27 +1,31 @@
-import { and, eq, isNull, ne } from "drizzle-orm";
+import { and, desc, eq, isNull, ne } from "drizzle-orm";
 import { rulingOnTakeBack, type TakeBackRuling } from "@/core/attempt/take-back";
-import { database, type Queryable } from "@/data/database";
-import { attempt } from "@/data/schema";
+import { inTransaction, type Queryable } from "@/data/database";
+import { attempt, slip } from "@/data/schema";
 import { instantOf, iso, now } from "../clock";
 import { config } from "../config";
-import { notFound, Problem } from "../problems";
-import { versionContent } from "../quiz-versions";
+import { isDuplicate, notFound, Problem } from "../problems";
 import { note } from "../record";
+import { forgetDeclared } from "../student/stand-ins";
 import type { Viewer } from "../viewer";
 import { allowanceOf, type OpenedAttempt, openAttempt, windowOf } from "./access";
+import { takeInLateWriting } from "./late-writing";
+
+const ANOTHER_RUNS = {
+  may: false,
+  rule: "another-runs",
+  words: "Another attempt at this quiz is running; hand that in first.",
+} as const;
 
 /** Whether an attempt may be taken back by its student now. */
-export async function takeBackRuling(
-  opened: OpenedAttempt,
-  db: Queryable = database(),
-): Promise<TakeBackRuling> {
+export async function takeBackRuling(opened: OpenedAttempt, db: Queryable): Promise<TakeBackRuling> {
   const { attempt: row, quiz } = opened;
-  const { rules } = await versionContent(row.versionId);
   const ruling = rulingOnTakeBack({
-    allowed: rules.takeBack ?? false,
+    allowed: quiz.settings.takeBack ?? false,
     handedInBy: row.handedInBy,
     now: now(),
     due: windowOf(quiz, allowanceOf(opened.allowance)).due,
+    added: row.addedMs,
     deadline: instantOf(row.deadline),
     returned: row.returnedAt !== null,
     zone: config.zone,
@@ -38,34 +42,51 @@ export async function takeBackRuling(
         ne(attempt.id, row.id),
       ),
     );
-  return other
-    ? {
-        may: false,
-        rule: "another-runs",
-        words: "Another attempt at this quiz is running; hand that in first.",
-      }
-    : ruling;
+  return other ? ANOTHER_RUNS : ruling;
 }
 
-/** Takes a hand-in back: the same attempt runs again, with its answers and its clock; the slip stays. */
+/**
+ * Takes a hand-in back: the same attempt runs again, with its answers and its clock, and with the late writing that was
+ * delivered meanwhile. Its slip stays, and says that it was taken back.
+ */
 export async function takeBack(viewer: Viewer, attemptId: string): Promise<void> {
   const opened = await openAttempt(viewer, attemptId);
-  await database().transaction(async (tx) => {
-    const [row] = await tx.select().from(attempt).where(eq(attempt.id, attemptId)).for("update");
-    if (!row) throw notFound();
-    if (row.handedInAt === null) return;
-    const ruling = await takeBackRuling({ ...opened, attempt: row }, tx);
-    if (!ruling.may) throw new Problem(409, ruling.rule, ruling.words);
-    await tx
-      .update(attempt)
-      .set({ handedInAt: null, handedInBy: null, earned: null, awaited: null })
-      .where(eq(attempt.id, attemptId));
-    await note(tx, {
-      actorId: viewer.id,
-      action: "taken back",
-      subject: "attempt",
-      subjectId: attemptId,
-      details: { handedInAt: iso(row.handedInAt.getTime()) },
+  try {
+    await inTransaction(async (tx) => {
+      const [row] = await tx.select().from(attempt).where(eq(attempt.id, attemptId)).for("update");
+      if (!row) throw notFound();
+      if (row.handedInAt === null) return;
+      const ruling = await takeBackRuling({ ...opened, attempt: row }, tx);
+      if (!ruling.may) throw new Problem(409, ruling.rule, ruling.words);
+      await tx
+        .update(attempt)
+        .set({ handedInAt: null, handedInBy: null, earned: null, awaited: null })
+        .where(eq(attempt.id, attemptId));
+      const [last] = await tx
+        .select({ number: slip.number })
+        .from(slip)
+        .where(eq(slip.attemptId, attemptId))
+        .orderBy(desc(slip.number))
+        .limit(1);
+      if (last) {
+        await tx
+          .update(slip)
+          .set({ takenBackAt: new Date(now()) })
+          .where(and(eq(slip.attemptId, attemptId), eq(slip.number, last.number)));
+      }
+      await forgetDeclared(tx, attemptId);
+      const late = await takeInLateWriting(tx, row);
+      await note(tx, {
+        actorId: viewer.id,
+        action: "taken back",
+        subject: "attempt",
+        subjectId: attemptId,
+        details: { handedInAt: iso(row.handedInAt.getTime()), late: [...late] },
+      });
     });
-  });
+  } catch (error) {
+    // Another attempt was started in this very moment: the database lets one run.
+    if (isDuplicate(error)) throw new Problem(409, ANOTHER_RUNS.rule, ANOTHER_RUNS.words);
+    throw error;
+  }
 }

@@ -5,7 +5,7 @@ import { slotStateOn } from "@/core/attempt/order";
 import type { PresentedQuestion } from "@/core/kinds/answering";
 import { allowsInWords, type FileKind, sizeInWords, type UploadedFile } from "@/core/kinds/upload/answer";
 import { counted } from "@/core/time/words";
-import { database, type Queryable } from "@/data/database";
+import { database, inTransaction, type Queryable } from "@/data/database";
 import { upload, uploadPiece } from "@/data/schema";
 import { now as serverNow } from "../clock";
 import { inputOf } from "../input";
@@ -95,7 +95,7 @@ export async function receivePiece(
     throw badInput("This piece is too large, or reaches beyond the end of the file.");
   }
   // Refused content is deleted, so its refusal must not roll that back.
-  const outcome = await database().transaction(async (tx): Promise<Received | Problem> => {
+  const outcome = await inTransaction(async (tx): Promise<Received | Problem> => {
     const row = await lockRunning(tx, attemptId);
     const page = plan.pageOf[given.slot - 1] ?? 0;
     const state = slotStateOn(plan.rule, page, row.page, row.told.includes(given.slot));

@@ -12,6 +12,8 @@ export type SlipVerdict =
       readonly quiz: string;
       readonly course: string;
       readonly at: Instant;
+      /** When this hand-in was taken back, so that it is no longer what counts; null: it stands. */
+      readonly takenBackAt: Instant | null;
     }
   | { readonly genuine: false; readonly problem: string };
 
@@ -25,13 +27,20 @@ export async function verifySlip(text: string): Promise<SlipVerdict> {
     };
   }
   const [row] = await database()
-    .select({ quiz: quiz.title, course: course.title, at: slip.handedInAt })
+    .select({ quiz: quiz.title, course: course.title, at: slip.handedInAt, back: slip.takenBackAt })
     .from(slip)
     .innerJoin(attempt, eq(attempt.id, slip.attemptId))
     .innerJoin(quiz, eq(quiz.id, attempt.quizId))
     .innerJoin(course, eq(course.id, quiz.courseId))
     .where(eq(slip.code, code));
   return row
-    ? { genuine: true, code, quiz: row.quiz, course: row.course, at: row.at.getTime() }
+    ? {
+        genuine: true,
+        code,
+        quiz: row.quiz,
+        course: row.course,
+        at: row.at.getTime(),
+        takenBackAt: row.back?.getTime() ?? null,
+      }
     : { genuine: false, problem: `No slip with the code ${code} was given here.` };
 }

@@ -1,9 +1,11 @@
-import { asc, eq } from "drizzle-orm";
+import { asc, eq, inArray } from "drizzle-orm";
 import type { Reached } from "@/core/attempt/order";
 import { type AttemptStanding, type AttemptWork, standingOf } from "@/core/attempt/standing";
-import type { QuizFile } from "@/core/quiz/quiz-file";
+import type { SlotWork } from "@/core/marking/mark-attempt";
+import type { QuizContent } from "@/core/quiz/quiz-file";
 import type { Queryable } from "@/data/database";
 import { answer, answerCheck, type attempt } from "@/data/schema";
+import { seedOf } from "./seeds";
 
 type AttemptRow = typeof attempt.$inferSelect;
 
@@ -13,7 +15,7 @@ export interface KeptWork extends AttemptWork {
 }
 
 /** What stands on the server for an attempt: its answers, and what was checked, in order. Two queries, or one. */
-export async function workOf(db: Queryable, attemptId: string, quiz: QuizFile): Promise<KeptWork> {
+export async function workOf(db: Queryable, attemptId: string, quiz: QuizContent): Promise<KeptWork> {
   const kept = await db.select().from(answer).where(eq(answer.attemptId, attemptId));
   const checked = quiz.rules.tries
     ? await db
@@ -27,11 +29,45 @@ export async function workOf(db: Queryable, attemptId: string, quiz: QuizFile): 
   return { kept, answers: new Map(kept.map((each) => [each.slot, each.answer])), checks };
 }
 
-export const reachedIn = (row: Pick<AttemptRow, "page" | "told">): Reached => ({
+/** What stands on the server for many attempts, as it is marked: two queries, however many there are. */
+export async function worksOf(
+  db: Queryable,
+  attemptIds: readonly string[],
+): Promise<ReadonlyMap<string, ReadonlyMap<number, SlotWork>>> {
+  const works = new Map<string, Map<number, { answer: unknown; checks: unknown[] }>>();
+  const slotOf = (attemptId: string, slot: number) => {
+    const work = works.get(attemptId) ?? new Map<number, { answer: unknown; checks: unknown[] }>();
+    works.set(attemptId, work);
+    const held = work.get(slot) ?? { answer: null, checks: [] };
+    work.set(slot, held);
+    return held;
+  };
+  const ids = [...attemptIds];
+  const [kept, checked] = await Promise.all([
+    db
+      .select({ id: answer.attemptId, slot: answer.slot, answer: answer.answer })
+      .from(answer)
+      .where(inArray(answer.attemptId, ids)),
+    db
+      .select({ id: answerCheck.attemptId, slot: answerCheck.slot, answer: answerCheck.answer })
+      .from(answerCheck)
+      .where(inArray(answerCheck.attemptId, ids))
+      .orderBy(asc(answerCheck.attemptId), asc(answerCheck.slot), asc(answerCheck.number)),
+  ]);
+  for (const each of kept) slotOf(each.id, each.slot).answer = each.answer;
+  for (const each of checked) slotOf(each.id, each.slot).checks.push(each.answer);
+  return works;
+}
+
+const reachedIn = (row: Pick<AttemptRow, "page" | "told" | "checkedOff">): Reached => ({
   page: row.page,
   told: new Set(row.told),
+  checkedOff: new Set(row.checkedOff),
 });
 
 /** Where an attempt stands, with what of it may be on its student's device now. */
-export const standingIn = (row: AttemptRow, quiz: QuizFile, work: AttemptWork): AttemptStanding =>
-  standingOf(quiz, row.seed, reachedIn(row), work);
+export const standingIn = async (
+  row: AttemptRow,
+  quiz: QuizContent,
+  work: AttemptWork,
+): Promise<AttemptStanding> => standingOf(quiz, await seedOf(row), reachedIn(row), work);

@@ -1,8 +1,8 @@
-import { and, asc, eq, lte } from "drizzle-orm";
+import { and, asc, eq, inArray, lte } from "drizzle-orm";
 import type { Transporter } from "nodemailer";
 import { firstWords } from "@/core/kinds/text";
-import { MINUTE } from "@/core/time/instants";
-import { type Database, database } from "@/data/database";
+import { type Instant, MINUTE } from "@/core/time/instants";
+import { database, inTransaction } from "@/data/database";
 import { person, personNotice } from "@/data/schema";
 import { now } from "../clock";
 import { config } from "../config";
@@ -28,17 +28,12 @@ const bodyOf = (name: string, { text, path }: typeof personNotice.$inferSelect):
     config.institution,
   ].join("\n");
 
-/**
- * Sends notices that wait to be mailed, oldest first; answers how many were tried. Any number of processes may call it: each
- * takes its own. One that was sent while the answer was lost is sent again rather than never.
- */
-export async function sendWaiting(
-  most = 20,
-  db: Database = database(),
-  mail: Pick<Transporter, "sendMail"> = mailTransport(),
-): Promise<number> {
-  const at = now();
-  return db.transaction(async (tx) => {
+/** While one process sends, no other takes the same notice; if it dies on the way, another one does after this. */
+const TAKEN_FOR = 5 * MINUTE;
+
+/** Takes notices that wait to be mailed, oldest first: they are this process's own for a while. */
+const takeWaiting = (most: number, at: Instant) =>
+  inTransaction(async (tx) => {
     const waiting = await tx
       .select({ notice: personNotice, name: person.name, email: person.email })
       .from(personNotice)
@@ -47,25 +42,49 @@ export async function sendWaiting(
       .orderBy(asc(personNotice.mailFrom))
       .limit(most)
       .for("update", { of: personNotice, skipLocked: true });
-    for (const { notice, name, email } of waiting) {
-      const tries = notice.mailTries + 1;
-      let state: "sent" | "waiting" | "failed" = "sent";
-      try {
-        await mail.sendMail({
-          from: config.mailFrom,
-          to: { name, address: email },
-          subject: firstWords(notice.text, 70),
-          text: bodyOf(name, notice),
-        });
-      } catch (error) {
-        state = tries >= MOST_TRIES ? "failed" : "waiting";
-        log.warn({ err: error, notice: notice.id, tries }, "a notice could not be mailed");
-      }
+    if (waiting.length > 0) {
       await tx
         .update(personNotice)
-        .set({ mail: state, mailTries: tries, mailFrom: new Date(at + PAUSE * 4 ** tries) })
-        .where(eq(personNotice.id, notice.id));
+        .set({ mailFrom: new Date(at + TAKEN_FOR) })
+        .where(
+          inArray(
+            personNotice.id,
+            waiting.map(({ notice }) => notice.id),
+          ),
+        );
     }
-    return waiting.length;
+    return waiting;
   });
+
+/**
+ * Sends notices that wait to be mailed, oldest first; answers how many were tried. Any number of processes may call it: each
+ * takes its own. No transaction is held while a mail server is spoken to. One that was sent while the answer was lost is
+ * sent again rather than never.
+ */
+export async function sendWaiting(
+  most = 20,
+  mail: Pick<Transporter, "sendMail"> = mailTransport(),
+): Promise<number> {
+  const at = now();
+  const waiting = await takeWaiting(most, at);
+  for (const { notice, name, email } of waiting) {
+    const tries = notice.mailTries + 1;
+    let state: "sent" | "waiting" | "failed" = "sent";
+    try {
+      await mail.sendMail({
+        from: config.mailFrom,
+        to: { name, address: email },
+        subject: firstWords(notice.text, 70),
+        text: bodyOf(name, notice),
+      });
+    } catch (error) {
+      state = tries >= MOST_TRIES ? "failed" : "waiting";
+      log.warn({ err: error, notice: notice.id, tries }, "a notice could not be mailed");
+    }
+    await database()
+      .update(personNotice)
+      .set({ mail: state, mailTries: tries, mailFrom: new Date(at + PAUSE * 4 ** tries) })
+      .where(eq(personNotice.id, notice.id));
+  }
+  return waiting.length;
 }

@@ -5,7 +5,7 @@ import { ownDatabase } from "../../../tests/support/database";
 const sql = await ownDatabase();
 const { bellOf } = await import("./bell");
 const { tell } = await import("./tell");
-const { database } = await import("@/data/database");
+const { inTransaction } = await import("@/data/database");
 const { viewerOf } = await import("../viewer");
 const { sendWaiting } = await import("../mail/send-waiting");
 const { houseMailboxOf } = await import("../mail/house-mailbox");
@@ -133,7 +133,7 @@ describe("what is told", () => {
 
   test("what is undone was never told", async () => {
     await clear();
-    const undone = database().transaction(async (tx) => {
+    const undone = inTransaction(async (tx) => {
       await tell(tx, [{ personId: noor.id, kind: "moved", text: "Never.", path: "/today" }]);
       throw new Error("undone");
     });
@@ -144,7 +144,7 @@ describe("what is told", () => {
 
 describe("mail", () => {
   const say = (text: string, kind: "moved" | "returned" = "moved") =>
-    database().transaction((tx) => tell(tx, [{ personId: noor.id, kind, text, path: "/today" }]));
+    inTransaction((tx) => tell(tx, [{ personId: noor.id, kind, text, path: "/today" }]));
   const states = async () => (await told("noor.haldane")).map(({ mail }) => mail);
 
   test("goes to the mailbox of the house, once, with a link, where an administrator reads it and nobody else", async () => {
@@ -185,26 +185,28 @@ describe("mail", () => {
     await chooseMail(noor, { shown: ["moved"], wanted: ["moved"] });
     expect((await profileOf(noor, null)).notices.every(({ byMail }) => byMail)).toBe(true);
     // Those who teach hear of questions and of nothing that only students are told.
-    expect((await profileOf(ines, null)).notices).toEqual([{ kind: "asked", byMail: true }]);
+    expect((await profileOf(ines, null)).notices).toEqual([
+      { kind: "asked", byMail: true },
+      { kind: "faulty", byMail: true },
+    ]);
   });
 
   test("a mail server that refuses is asked again with growing pauses, six times at most, and holds up nobody else's mail", async () => {
     await clear();
     await say("Refused.");
     const refusing = { sendMail: () => Promise.reject(new Error("mailbox full")) };
-    const db = database();
     const later = (minutes: number) =>
       vi.useFakeTimers({ toFake: ["Date"], now: Date.now() + minutes * 60_000 });
-    expect(await sendWaiting(20, db, refusing as never)).toBe(1);
+    expect(await sendWaiting(20, refusing as never)).toBe(1);
     // Not at once again.
-    expect(await sendWaiting(20, db, refusing as never)).toBe(0);
+    expect(await sendWaiting(20, refusing as never)).toBe(0);
     for (const minutes of [5, 17, 65, 257]) {
       later(minutes);
-      expect(await sendWaiting(20, db, refusing as never)).toBe(1);
+      expect(await sendWaiting(20, refusing as never)).toBe(1);
     }
     expect(await states()).toEqual(["waiting"]);
     later(1_025);
-    await sendWaiting(20, db, refusing as never);
+    await sendWaiting(20, refusing as never);
     expect(await states()).toEqual(["failed"]);
     await say("Sent.");
     await sendWaiting();
@@ -221,9 +223,8 @@ describe("mail", () => {
         sent.push(subject);
       },
     };
-    const db = database();
-    await Promise.all([sendWaiting(2, db, counting as never), sendWaiting(4, db, counting as never)]);
-    await sendWaiting(20, db, counting as never);
+    await Promise.all([sendWaiting(2, counting as never), sendWaiting(4, counting as never)]);
+    await sendWaiting(20, counting as never);
     expect(sent.sort()).toEqual(["Four.", "One.", "Three.", "Two."]);
   });
 });

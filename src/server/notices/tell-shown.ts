@@ -1,14 +1,13 @@
-import { and, asc, eq, lte, or, sql } from "drizzle-orm";
-import { attemptsAllowed, attemptsLeft, attemptsRemain } from "@/core/attempt/attempts-left";
+import { and, eq, isNotNull, lte, or, sql } from "drizzle-orm";
+import { attemptsLeft } from "@/core/attempt/attempts-left";
 import { REVEALED, type Revealed } from "@/core/quiz/rules";
-import { lastAttemptsEnd, REVEALED_WORDS, revealNow, shownByClock } from "@/core/reveal/reveal";
-import { type Database, database, type Queryable } from "@/data/database";
-import { allowance, attempt, quiz, quizVersion } from "@/data/schema";
-import { allowanceOf, windowOf } from "../attempts/access";
-import { instantOf, now } from "../clock";
-import { config } from "../config";
-import { isAssignedTo } from "../quizzes/assigned";
-import { type GroupEnds, groupEnds, groupInstants } from "../quizzes/group-ends";
+import { lastAttemptsEnd, REVEALED_WORDS, shownByClock } from "@/core/reveal/reveal";
+import { database, inTransaction, type Queryable } from "@/data/database";
+import { attempt, quiz } from "@/data/schema";
+import { now } from "../clock";
+import { log } from "../log";
+import { groupEnds, groupMoments } from "../quizzes/group-ends";
+import { quizOfViewer, revelationsOf } from "../student/quizzes-of";
 import { type Telling, tell } from "./tell";
 
 type QuizRow = typeof quiz.$inferSelect;
@@ -17,11 +16,11 @@ type QuizRow = typeof quiz.$inferSelect;
  * Rules that show something by the clock, and of which not everything was told yet. Where only the last attempt shows
  * anything, closing does too: of that "last" is noted.
  */
-const waitsForClock = sql`jsonb_array_length(jsonb_path_query_array(${quizVersion.facts}->'reveal',
+const waitsForClock = sql`jsonb_array_length(jsonb_path_query_array(${quiz.settings}->'reveal',
   '$.* ? (@ == "after-due" || @ == "after-closing" || exists(@.on))'))
-  + (case when ${quiz.closes} is not null and (${quizVersion.facts}->'reveal'->>'onlyAfterLastAttempt')::boolean then 1 else 0 end)
+  + (case when ${quiz.closes} is not null and (${quiz.settings}->'reveal'->>'onlyAfterLastAttempt')::boolean then 1 else 0 end)
   > cardinality(${quiz.shownTold})`;
-const hasDate = sql`jsonb_path_exists(${quizVersion.facts}->'reveal', '$.*.on')`;
+const hasDate = sql`jsonb_path_exists(${quiz.settings}->'reveal', '$.*.on')`;
 
 /** What there is to tell of. */
 interface News {
@@ -31,85 +30,60 @@ interface News {
 }
 
 /** Those who handed in and can now see some of what has come to be shown, each with their last such attempt. */
-async function tellingsOf(
-  db: Queryable,
-  row: QuizRow,
-  ends: GroupEnds,
-  { fresh, lastEnded }: News,
-): Promise<Telling[]> {
-  const rows = await db
-    .select({ attempt, facts: quizVersion.facts, allowance, assigned: isAssignedTo(attempt.personId) })
+async function tellingsOf(db: Queryable, row: QuizRow, { fresh, lastEnded }: News): Promise<Telling[]> {
+  const people = await db
+    .selectDistinct({ id: attempt.personId })
     .from(attempt)
-    .innerJoin(quiz, eq(quiz.id, attempt.quizId))
-    .innerJoin(quizVersion, eq(quizVersion.id, attempt.versionId))
-    .leftJoin(allowance, and(eq(allowance.quizId, attempt.quizId), eq(allowance.personId, attempt.personId)))
-    .where(eq(attempt.quizId, row.id))
-    .orderBy(asc(attempt.number));
-  const used = new Map<string, number>();
-  const writing = new Set<string>();
-  for (const { attempt: of } of rows) {
-    used.set(of.personId, (used.get(of.personId) ?? 0) + 1);
-    if (of.handedInAt === null) writing.add(of.personId);
-  }
-  const moment = { now: now(), ...groupInstants(ends) };
-  const tellings = new Map<string, Telling>();
-  for (const { attempt: of, facts, allowance: granted, assigned } of rows) {
-    const handedInAt = instantOf(of.handedInAt);
-    if (handedInAt === null) continue;
-    const own = allowanceOf(granted);
-    const left = attemptsLeft(attemptsAllowed(facts.attempts, own), used.get(of.personId) ?? 0);
-    const remain = attemptsRemain({
-      running: writing.has(of.personId),
-      left,
-      assigned,
-      closes: windowOf(row, own).closes,
-      now: moment.now,
+    .where(and(eq(attempt.quizId, row.id), isNotNull(attempt.handedInAt)));
+  const tellings: Telling[] = [];
+  for (const person of people) {
+    const item = await quizOfViewer(person, row.id);
+    const left = item ? attemptsLeft(item.allowed, item.attempts.length) : 0;
+    const seen = item?.attempts.flatMap((each) => {
+      if (each.handedInAt === null) return [];
+      const reveal = revelationsOf(item, each);
+      const shown = REVEALED.filter(
+        (what) => reveal[what].visible && (fresh.includes(what) || (lastEnded && left !== 0)),
+      );
+      return shown.length > 0 ? [{ id: each.id, shown }] : [];
     });
-    const reveal = revealNow(facts.reveal, {
-      ...moment,
-      handedInAt,
-      returnedAt: instantOf(of.returnedAt),
-      attemptsLeft: remain,
-      zone: config.zone,
-    });
-    const shown = REVEALED.filter(
-      (what) => reveal[what].visible && (fresh.includes(what) || (lastEnded && left !== 0)),
-    );
-    if (shown.length === 0) continue;
-    tellings.set(of.personId, {
-      personId: of.personId,
+    const last = seen?.at(-1);
+    if (!last) continue;
+    tellings.push({
+      personId: person.id,
       kind: "shown",
-      text: `Of “${row.title}” this is shown now: ${shown.map((what) => REVEALED_WORDS[what]).join(", ")}.`,
-      path: `/attempts/${of.id}/paper`,
+      text: `Of “${row.title}” this is shown now: ${last.shown.map((what) => REVEALED_WORDS[what]).join(", ")}.`,
+      path: `/attempts/${last.id}/paper`,
     });
   }
-  return [...tellings.values()];
+  return tellings;
 }
 
 /** Tells of one quiz, unless another process does. */
 async function tellOf(tx: Queryable, quizId: string): Promise<number> {
   const [found] = await tx
-    .select({ quiz, facts: quizVersion.facts, ...groupEnds })
+    .select({ quiz, ...groupEnds() })
     .from(quiz)
-    .innerJoin(quizVersion, and(eq(quizVersion.quizId, quiz.id), eq(quizVersion.number, quiz.currentVersion)))
     .where(eq(quiz.id, quizId))
     .for("update", { of: quiz, skipLocked: true });
   if (!found) return 0;
-  const { quiz: row, facts, ...ends } = found;
-  const moment = { now: now(), ...groupInstants(ends) };
-  const all = shownByClock(facts.reveal, Number.NEGATIVE_INFINITY, moment);
+  const { quiz: row, ...ends } = found;
+  const { reveal } = row.settings;
+  const at = now();
+  const group = groupMoments(ends);
+  const all = shownByClock(reveal, Number.NEGATIVE_INFINITY, at, group);
   const told = all.filter((what) => !row.shownTold.includes(what));
-  const ended = lastAttemptsEnd(facts.reveal, moment) ?? Number.POSITIVE_INFINITY;
-  const tellsLast = ended <= moment.now && !row.shownTold.includes("last");
+  const ended = lastAttemptsEnd(reveal, group) ?? Number.POSITIVE_INFINITY;
+  const tellsLast = ended <= at && !row.shownTold.includes("last");
   if (told.length === 0 && !tellsLast) return 0;
   const from = row.tellsShownFrom.getTime();
-  const fresh = shownByClock(facts.reveal, from, moment).filter((what) => told.includes(what));
+  const fresh = shownByClock(reveal, from, at, group).filter((what) => told.includes(what));
   const lastEnded = tellsLast && from < ended;
   await tx
     .update(quiz)
     .set({ shownTold: [...row.shownTold, ...told, ...(tellsLast ? (["last"] as const) : [])] })
     .where(eq(quiz.id, quizId));
-  const tellings = fresh.length > 0 || lastEnded ? await tellingsOf(tx, row, ends, { fresh, lastEnded }) : [];
+  const tellings = fresh.length > 0 || lastEnded ? await tellingsOf(tx, row, { fresh, lastEnded }) : [];
   await tell(tx, tellings);
   return tellings.length;
 }
@@ -118,14 +92,20 @@ async function tellOf(tx: Queryable, quizId: string): Promise<number> {
  * Tells those who handed in of what the clock has come to show since it was looked at last: after the due time, after
  * closing, on a date, or once closing has taken the attempts that were left. Everything is told once. Answers how many notices were made. Any number of processes may call it.
  */
-export async function tellShown(db: Database = database()): Promise<number> {
+export async function tellShown(): Promise<number> {
   const at = new Date(now());
-  const due = await db
+  const due = await database()
     .select({ id: quiz.id })
     .from(quiz)
-    .innerJoin(quizVersion, and(eq(quizVersion.quizId, quiz.id), eq(quizVersion.number, quiz.currentVersion)))
     .where(and(waitsForClock, or(lte(quiz.due, at), lte(quiz.closes, at), hasDate)));
   let count = 0;
-  for (const { id } of due) count += await db.transaction((tx) => tellOf(tx, id));
+  for (const { id } of due) {
+    try {
+      count += await inTransaction((tx) => tellOf(tx, id));
+    } catch (error) {
+      // One quiz that cannot be told of holds up no other.
+      log.error({ err: error, quizId: id }, "what came to be shown could not be told");
+    }
+  }
   return count;
 }

@@ -7,6 +7,7 @@ const { markPractice, practiceOf, startPractice } = await import("./practise");
 const { gradebookOf } = await import("../student/gradebook");
 const { viewer } = college(sql);
 
+const { pictureOf } = await import("../attempts/pictures");
 const noor = await viewer("noor.haldane");
 const attemptAt = async (title: string): Promise<string> =>
   (
@@ -14,8 +15,7 @@ const attemptAt = async (title: string): Promise<string> =>
   )[0]?.id;
 const review = await attemptAt("Field camp review");
 const setRules = (change: object) => sql`
-  update quiz_version v set content = jsonb_set(v.content, '{rules}', v.content->'rules' || ${sql.json(change as never)})
-  from quiz q where q.id = v.quiz_id and q.title = 'Sampling pollinators'`;
+  update quiz set settings = settings || ${sql.json(change as never)} where title = 'Sampling pollinators'`;
 
 test("a run holds what lost marks and a rule can mark, with other values, and tells at once", async () => {
   const run = await startPractice(noor, review);
@@ -23,7 +23,11 @@ test("a run holds what lost marks and a rule can mark, with other values, and te
   // Not the essay and the file, which a person marks, nor what was right.
   expect(view.questions.map(({ slot }) => slot)).toEqual([1, 2, 6, 7, 8, 9]);
   expect(JSON.stringify(view)).not.toMatch(/"worked"|"right":|solitary: one female/);
-  expect(view.pictures.map(({ id }) => id)).toEqual(["flower"]);
+  const [picture] = view.pictures;
+  expect(view.pictures).toHaveLength(1);
+  await expect(pictureOf(noor, review, picture?.id ?? "")).resolves.toMatchObject({
+    type: expect.any(String),
+  });
   const numbers = view.questions.find(({ slot }) => slot === 8)?.presented;
   expect(numbers?.text).toMatch(/you mark \d+ bumblebees/);
 

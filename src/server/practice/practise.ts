@@ -7,6 +7,7 @@ import type { PracticeQuestion, PracticeTold, PracticeView } from "@/core/attemp
 import { readAnswer } from "@/core/kinds/answering";
 import type { MarkedQuestion } from "@/core/kinds/kind";
 import { filledIn, markQuestion, present } from "@/core/kinds/marking";
+import type { AttemptSeed } from "@/core/numbers/seeded";
 import { toldOf } from "@/core/reveal/told";
 import { database } from "@/data/database";
 import { practiceAnswer, practiceRun } from "@/data/schema";
@@ -14,8 +15,9 @@ import { openAttempt } from "../attempts/access";
 import { currentMarks } from "../attempts/hand-marks";
 import { picturesShown } from "../attempts/pictures";
 import { revealedOf } from "../attempts/revealed";
+import { currentNaming, seedOf } from "../attempts/seeds";
 import { now } from "../clock";
-import { withDrawnFormulas } from "../formulas";
+import { drawnPractice, drawnPracticeTold } from "../formulas";
 import { inputOf } from "../input";
 import { badInput, notFound, Problem } from "../problems";
 import { versionContent } from "../quiz-versions";
@@ -34,7 +36,8 @@ async function opened(viewer: Viewer, attemptId: string) {
   const found = await openAttempt(viewer, attemptId);
   const content = await versionContent(found.attempt.versionId);
   const { reveal } = await revealedOf(viewer, found);
-  if (found.attempt.handedInAt === null || !reveal || !mayPractise(content.rules, reveal)) throw notAllowed();
+  if (found.attempt.handedInAt === null || !reveal || !mayPractise(found.quiz.settings, reveal))
+    throw notAllowed();
   return { ...found, content };
 }
 
@@ -42,7 +45,11 @@ async function opened(viewer: Viewer, attemptId: string) {
 export async function startPractice(viewer: Viewer, attemptId: string): Promise<string> {
   const { attempt: row, content } = await opened(viewer, attemptId);
   const marks = await currentMarks(database(), row.id);
-  const missed = practisable(content, row.seed, new Map(marks.map(({ slot, detail }) => [slot, detail])));
+  const missed = practisable(
+    content,
+    await seedOf(row),
+    new Map(marks.map(({ slot, detail }) => [slot, detail])),
+  );
   if (missed.length === 0) throw notAllowed();
   const [last] = await database()
     .select()
@@ -62,6 +69,7 @@ export async function startPractice(viewer: Viewer, attemptId: string): Promise<
     .values({
       attemptId: row.id,
       seed: randomBytes(16).toString("hex"),
+      naming: await currentNaming(),
       slots: missed.map(({ slot }) => slot),
     })
     .returning({ id: practiceRun.id });
@@ -73,12 +81,15 @@ async function runOf(viewer: Viewer, runId: string) {
   const [run] = await database().select().from(practiceRun).where(eq(practiceRun.id, runId));
   if (!run) throw notFound();
   const found = await opened(viewer, run.attemptId);
-  const slots = planAttempt(found.content, found.attempt.seed).filter(({ slot }) => run.slots.includes(slot));
-  return { ...found, run, slots };
+  const plan = planAttempt(found.content, await seedOf(found.attempt));
+  const slots = plan.filter(({ slot }) => run.slots.includes(slot));
+  // Values and names are the run's own; pictures are served as those of the attempt.
+  const seed = { ...(await seedOf(run)), picture: (await seedOf(found.attempt)).picture };
+  return { ...found, run, slots, seed };
 }
 
-function toldOfPractice({ question }: Slot, seed: string, marked: MarkedQuestion): PracticeTold {
-  return withDrawnFormulas({
+function toldOfPractice({ question }: Slot, seed: AttemptSeed, marked: MarkedQuestion): PracticeTold {
+  return drawnPracticeTold({
     ...toldOf(marked),
     right: marked.parts.map(({ label, right }) => (label === null ? right : `${label}: ${right}`)),
     worked: question.worked === undefined ? null : filledIn(question, seed, question.worked),
@@ -87,18 +98,18 @@ function toldOfPractice({ question }: Slot, seed: string, marked: MarkedQuestion
 
 /** A practice run as its student sees it. */
 export async function practiceOf(viewer: Viewer, runId: string): Promise<PracticeView> {
-  const { attempt: row, quiz, course, content, run, slots } = await runOf(viewer, runId);
+  const { attempt: row, quiz, course, content, run, slots, seed } = await runOf(viewer, runId);
   const done = await database().select().from(practiceAnswer).where(eq(practiceAnswer.runId, run.id));
   const questions = slots.map((slot): PracticeQuestion => {
-    const presented = present(slot.question, run.seed);
+    const presented = present(slot.question, seed);
     const kept = done.find((each) => each.slot === slot.slot);
     const reading = readAnswer(presented, kept?.answer ?? null);
-    return {
+    return drawnPractice({
       slot: slot.slot,
-      presented: withDrawnFormulas(presented),
+      presented,
       answer: reading.ok ? reading.answer : null,
-      told: kept ? toldOfPractice(slot, run.seed, kept.detail) : null,
-    };
+      told: kept ? toldOfPractice(slot, seed, kept.detail) : null,
+    });
   });
   return {
     runId: run.id,
@@ -106,7 +117,11 @@ export async function practiceOf(viewer: Viewer, runId: string): Promise<Practic
     title: quiz.title,
     course,
     questions,
-    pictures: await picturesShown(row.versionId, content, questions),
+    pictures: await picturesShown(
+      row,
+      content,
+      questions.map(({ presented }) => presented),
+    ),
   };
 }
 
@@ -121,13 +136,13 @@ const body = yup
 /** Marks a question of a practice run at once. It can be done once in a run: then its answer is known. */
 export async function markPractice(viewer: Viewer, runId: string, input: unknown): Promise<PracticeTold> {
   const { slot: wanted, answer: raw } = inputOf(body, input);
-  const { run, slots } = await runOf(viewer, runId);
+  const { run, slots, seed } = await runOf(viewer, runId);
   const slot = slots.find((each) => each.slot === wanted);
   if (!slot) throw badInput(`This run has no question ${wanted}.`);
-  const reading = readAnswer(present(slot.question, run.seed), raw);
+  const reading = readAnswer(present(slot.question, seed), raw);
   if (!reading.ok) throw badInput(reading.problem);
   if (reading.answer === null) throw badInput("Nothing is written yet; there is nothing to mark.");
-  const detail = markQuestion(slot.question, run.seed, reading.answer);
+  const detail = markQuestion(slot.question, seed, reading.answer);
   const [kept] = await database()
     .insert(practiceAnswer)
     .values({ runId: run.id, slot: slot.slot, answer: reading.answer, detail, markedAt: new Date(now()) })
@@ -140,5 +155,5 @@ export async function markPractice(viewer: Viewer, runId: string, input: unknown
       "This question is marked already. Begin once more to try again.",
     );
   }
-  return toldOfPractice(slot, run.seed, detail);
+  return toldOfPractice(slot, seed, detail);
 }

@@ -31,7 +31,8 @@ export async function calendarOf(key: string): Promise<string> {
   });
   calendar.prodId({ company: "Shizuka", product: "quizzes", language: "EN" });
   for (const item of await quizzesOf(owner)) {
-    if (item.role !== "student" || item.facts.practice || item.standing.state === "not-assigned") continue;
+    if (item.role !== "student" || item.quiz.settings.practice || item.standing.state === "not-assigned")
+      continue;
     const { opens, due, closes } = item.window;
     const stamp = new Date(now());
     const limit = limitWords(item);

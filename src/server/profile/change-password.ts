@@ -1,6 +1,6 @@
 import { and, eq, ne } from "drizzle-orm";
 import * as yup from "yup";
-import { database } from "@/data/database";
+import { database, inTransaction } from "@/data/database";
 import { account, session } from "@/data/schema";
 import { hashPassword, passwordMatches } from "../accounts";
 import { inputOf } from "../input";
@@ -29,7 +29,7 @@ export async function changePassword(viewer: Viewer, token: string | null, input
   }
   if (current === next) throw badInput("The new password is the one that you have now.");
   const password = await hashPassword(next);
-  await database().transaction(async (tx) => {
+  await inTransaction(async (tx) => {
     await tx.update(account).set({ password }).where(own);
     await tx.delete(session).where(and(eq(session.userId, viewer.id), ne(session.token, token ?? "")));
     await note(tx, {

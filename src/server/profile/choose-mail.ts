@@ -1,7 +1,7 @@
 import { eq } from "drizzle-orm";
 import * as yup from "yup";
 import { NOTICE_KINDS, type NoticeKind } from "@/core/notices/kinds";
-import { database } from "@/data/database";
+import { inTransaction } from "@/data/database";
 import { person } from "@/data/schema";
 import { inputOf } from "../input";
 import type { Viewer } from "../viewer";
@@ -20,7 +20,7 @@ const form = yup.object({
 /** Which notices also come by mail; at the bell they stand in any case. */
 export async function chooseMail(viewer: Viewer, input: unknown): Promise<void> {
   const { shown, wanted } = inputOf(form, input);
-  await database().transaction(async (tx) => {
+  await inTransaction(async (tx) => {
     const own = eq(person.id, viewer.id);
     const [before] = await tx.select({ mailOff: person.mailOff }).from(person).where(own).for("update");
     // What was not to choose from stays as it is.

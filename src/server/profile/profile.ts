@@ -1,6 +1,6 @@
 import { and, desc, eq, gt } from "drizzle-orm";
 import { validate as isUuid } from "uuid";
-import { NOTICE_KINDS, type NoticeKind } from "@/core/notices/kinds";
+import { NOTICE_KINDS, type NoticeKind, STAFF_KINDS } from "@/core/notices/kinds";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { enrolment, person, session } from "@/data/schema";
@@ -46,7 +46,7 @@ export async function profileOf(viewer: Viewer, token: string | null): Promise<P
     email: self.email,
     calendarKey: self.calendarKey,
     notices: NOTICE_KINDS.filter((kind) =>
-      roles.some(({ role }) => (kind === "asked") === (role !== "student")),
+      roles.some(({ role }) => STAFF_KINDS.includes(kind) === (role !== "student")),
     ).map((kind) => ({ kind, byMail: !self.mailOff.includes(kind) })),
     sessions: sessions.map((each) => ({
       id: each.id,

@@ -1,12 +1,22 @@
+import { mapFields, type TextUse } from "@/core/kinds/fields";
+import { marking } from "@/core/kinds/marking";
 import type { QuizFile } from "@/core/quiz/quiz-file";
-import { cleanText, RICH_FIELDS } from "../rich-text";
+import { cleanText } from "../rich-text";
 
-function cleaned(value: unknown, field: string): unknown {
-  if (typeof value === "string") return RICH_FIELDS.has(field) ? cleanText(value) : value;
-  if (Array.isArray(value)) return value.map((each) => cleaned(each, field));
-  if (typeof value !== "object" || value === null) return value;
-  return Object.fromEntries(Object.entries(value).map(([key, each]) => [key, cleaned(each, key)]));
-}
+const clean = (text: string, use: TextUse): string => (use === "rich" ? cleanText(text) : text);
 
-/** A quiz with all its rich text cleaned: done once, on the way in. */
-export const cleanQuiz = (quiz: QuizFile): QuizFile => cleaned(quiz, "") as QuizFile;
+/** A quiz with all its rich text cleaned, as the kinds of its questions declare it: done once, on the way in. */
+export const cleanQuiz = (quiz: QuizFile): QuizFile =>
+  mapFields(
+    {
+      ...quiz,
+      sections: quiz.sections.map((section) => ({
+        ...section,
+        questions: section.questions.map((question) =>
+          mapFields(question, marking(question.kind).fields, clean),
+        ),
+      })),
+    },
+    { brief: "rich", reference: "rich" },
+    clean,
+  );

@@ -1,8 +1,9 @@
 import { and, asc, eq, gte } from "drizzle-orm";
 import * as yup from "yup";
 import type { DeskNotice } from "@/core/attempt/desk-view";
-import { database } from "@/data/database";
+import { database, inTransaction } from "@/data/database";
 import { deskNotice, person } from "@/data/schema";
+import { now } from "../clock";
 import { tellDesks } from "../events";
 import { inputOf } from "../input";
 import { Problem } from "../problems";
@@ -41,8 +42,10 @@ export async function sayToDesks(viewer: Viewer, quizId: string, input: unknown)
   if (role === "student") {
     throw new Problem(403, "staff-only", "Only those who teach this course can speak to its desks.");
   }
-  await database().transaction(async (tx) => {
-    await tx.insert(deskNotice).values({ quizId: quiz.id, authorId: viewer.id, text });
+  await inTransaction(async (tx) => {
+    await tx
+      .insert(deskNotice)
+      .values({ quizId: quiz.id, authorId: viewer.id, text, createdAt: new Date(now()) });
     await note(tx, {
       actorId: viewer.id,
       action: "said to the desks",

@@ -1,9 +1,9 @@
-import { and, eq, gt, isNotNull, isNull } from "drizzle-orm";
+import { and, eq, gt, isNotNull, isNull, sql } from "drizzle-orm";
 import { validate as isUuid } from "uuid";
 import * as yup from "yup";
-import { MINUTE } from "@/core/time/instants";
+import { GRACE, MINUTE } from "@/core/time/instants";
 import { counted, dayAndTime } from "@/core/time/words";
-import { database } from "@/data/database";
+import { inTransaction } from "@/data/database";
 import { attempt } from "@/data/schema";
 import { iso, now } from "../clock";
 import { config } from "../config";
@@ -47,7 +47,7 @@ export async function extendRunning(
   const { minutes, reason, attemptId } = inputOf(body, input);
   const { role, quiz } = await openQuiz(viewer, quizId);
   instructorOnly(role, "give more time");
-  return database().transaction(async (tx) => {
+  return inTransaction(async (tx) => {
     const running = await tx
       .select()
       .from(attempt)
@@ -56,7 +56,8 @@ export async function extendRunning(
           eq(attempt.quizId, quiz.id),
           isNull(attempt.handedInAt),
           isNotNull(attempt.deadline),
-          gt(attempt.deadline, new Date(now())),
+          // Within the grace its answers still arrive: it has not ended.
+          gt(attempt.deadline, new Date(now() - GRACE)),
           ...(attemptId === undefined ? [] : [eq(attempt.id, attemptId)]),
         ),
       )
@@ -66,12 +67,12 @@ export async function extendRunning(
     }
     const later = running.map(({ id, personId, deadline }) => {
       const from = deadline?.getTime() ?? 0;
-      return { id, personId, from, to: from + minutes * MINUTE };
+      return { id, personId, from, to: from + Math.round(minutes * MINUTE) };
     });
     for (const { id, from, to } of later) {
       await tx
         .update(attempt)
-        .set({ deadline: new Date(to) })
+        .set({ deadline: new Date(to), addedMs: sql`${attempt.addedMs} + ${Math.round(minutes * MINUTE)}` })
         .where(eq(attempt.id, id));
       await note(tx, {
         actorId: viewer.id,

@@ -1,7 +1,8 @@
 import { and, eq } from "drizzle-orm";
 import * as yup from "yup";
+import { contradictionsOf } from "@/core/quiz/contradictions";
 import { dayAndTime } from "@/core/time/words";
-import { database } from "@/data/database";
+import { inTransaction } from "@/data/database";
 import { assignment, enrolment, quiz as quizTable } from "@/data/schema";
 import { instantOf, iso } from "../clock";
 import { config } from "../config";
@@ -69,6 +70,8 @@ export async function moveWindow(viewer: Viewer, quizId: string, input: unknown)
   ) as Moments;
   if (!inOrder(after))
     throw badInput("A quiz opens first, is due then, and closes last; these are not in that order.");
+  const [contradiction] = contradictionsOf(quiz.settings, after);
+  if (contradiction) throw badInput(contradiction);
   const moved = (["opens", "due", "closes"] as const).filter((what) => before[what] !== after[what]);
   if (moved.length === 0) return after;
   const date = (at: number | null) => (at === null ? null : new Date(at));
@@ -79,7 +82,7 @@ export async function moveWindow(viewer: Viewer, quizId: string, input: unknown)
         : `now ${VERB[what]} ${dayAndTime(after[what], config.zone)}`,
     )
     .join(" and ");
-  await database().transaction(async (tx) => {
+  await inTransaction(async (tx) => {
     await tx
       .update(quizTable)
       .set({ opens: date(after.opens), due: date(after.due), closes: date(after.closes) })

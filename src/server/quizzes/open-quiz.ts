@@ -20,7 +20,7 @@ export async function openQuiz(viewer: Viewer, quizId: string) {
       assigned: isAssignedTo(viewer.id),
       versionId: quizVersion.id,
       facts: quizVersion.facts,
-      ...groupEnds,
+      ...groupEnds(),
       instructor: sql<string>`(select name from person where id = ${quiz.instructorId})`,
     })
     .from(quiz)

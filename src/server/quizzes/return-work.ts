@@ -1,7 +1,7 @@
 import { and, eq, inArray, isNotNull, isNull } from "drizzle-orm";
 import { validate as isUuid } from "uuid";
 import * as yup from "yup";
-import { database } from "@/data/database";
+import { inTransaction } from "@/data/database";
 import { attempt } from "@/data/schema";
 import { now } from "../clock";
 import { inputOf } from "../input";
@@ -41,7 +41,7 @@ export async function returnWork(
   const { attemptIds } = inputOf(body, input);
   const { role, quiz } = await openQuiz(viewer, quizId);
   instructorOnly(role, "return work");
-  return database().transaction(async (tx) => {
+  return inTransaction(async (tx) => {
     const returned = await tx
       .update(attempt)
       .set({ returnedAt: new Date(now()) })

@@ -3,16 +3,16 @@ import { attemptsAllowed } from "@/core/attempt/attempts-left";
 import { deadlineOf, timeAllowed } from "@/core/attempt/deadline";
 import { lockedWords, rulingOnStart, type StartRuling } from "@/core/attempt/start-rules";
 import type { Window } from "@/core/attempt/window";
-import { written } from "@/core/numbers/exact";
-import { questionCount, questionsByHand, quizMaximum } from "@/core/quiz/quiz-file";
 import { differingRules, type RuleSentence, type RuleTerms, ruleSentences } from "@/core/quiz/sentences";
 import { toldOtherwise } from "@/core/quiz/told-numbers";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { attempt, quiz } from "@/data/schema";
-import { isOverdue, settle } from "../attempts/settle";
+import { ruleTerms } from "../attempts/rule-terms";
+import { isOverdue, settleAll } from "../attempts/settle";
 import { instantOf, now } from "../clock";
 import { config } from "../config";
+import { withFormulas } from "../formulas";
 import { versionContent } from "../quiz-versions";
 import { prerequisiteOf } from "../quizzes/first-quiz";
 import { openQuiz } from "../quizzes/open-quiz";
@@ -55,7 +55,7 @@ export interface BriefView {
 /** The quiz of a course that a person handed in last, other than this one. */
 async function lastTaken(viewer: Viewer, courseId: string, quizId: string) {
   const [row] = await database()
-    .select({ title: quiz.title, versionId: attempt.versionId })
+    .select({ title: quiz.title, settings: quiz.settings, versionId: attempt.versionId })
     .from(attempt)
     .innerJoin(quiz, eq(quiz.id, attempt.quizId))
     .where(
@@ -71,9 +71,10 @@ async function lastTaken(viewer: Viewer, courseId: string, quizId: string) {
   return row;
 }
 
-async function differing(terms: RuleTerms, last: { readonly title: string; readonly versionId: string }) {
+async function differing(terms: RuleTerms, last: NonNullable<Awaited<ReturnType<typeof lastTaken>>>) {
   const { rules, reference } = await versionContent(last.versionId);
-  return { from: last.title, rules: differingRules(terms, { rules, reference: reference !== undefined }) };
+  const before = { rules: { ...rules, ...last.settings }, reference: reference !== undefined };
+  return { from: last.title, rules: differingRules(terms, before) };
 }
 
 /** Everything that is said before a clock starts. Reading it starts nothing. */
@@ -89,49 +90,38 @@ export async function briefOf(viewer: Viewer, quizId: string): Promise<BriefView
   const [firstRead, last, first] = await Promise.all([
     readAttempts(),
     lastTaken(viewer, course.id, set.id),
-    prerequisiteOf(set, viewer.id),
+    prerequisiteOf(set, viewer),
   ]);
   let attempts = firstRead;
-  for (const overdue of attempts.filter((each) => isOverdue(each, now()))) {
-    await settle(overdue.id);
+  const overdue = attempts.filter((each) => isOverdue(each, now()));
+  if (overdue.length > 0) {
+    await settleAll(overdue);
     attempts = await readAttempts();
   }
   const content = await versionContent(opened.versionId);
-  const { rules } = content;
+  const { settings } = set;
   const at = now();
   const item = quizOfPerson(
     { ...opened, allowance: opened.granted },
     attempts,
     first ? lockedWords(first) : null,
   );
-  const allowed = attemptsAllowed(rules.attempts, allowance);
-  const terms: RuleTerms = {
-    rules,
-    window,
-    allowance,
-    used: attempts.length,
-    questions: questionCount(content),
-    drawn: content.sections.some((section) => section.draw !== undefined),
-    maximum: written(quizMaximum(content)),
-    zone: config.zone,
-    first,
-    reference: content.reference !== undefined,
-    byHand: questionsByHand(content),
-  };
+  const allowed = attemptsAllowed(settings.attempts, allowance);
+  const terms = ruleTerms({ content, settings, window, allowance, used: attempts.length, first });
   return {
     quizId: set.id,
     title: set.title,
     course,
     role,
-    practice: rules.practice ?? false,
+    practice: settings.practice ?? false,
     instructor,
-    brief: content.brief ?? null,
+    brief: content.brief === undefined ? null : withFormulas(content.brief),
     rules: ruleSentences(terms),
     differs: last ? await differing(terms, last) : null,
     ruling: rulingOnStart({
       assigned,
       first,
-      waitBetween: rules.waitBetween,
+      waitBetween: settings.waitBetween,
       lastHandIn: instantOf(attempts.at(-1)?.handedInAt ?? null),
       window,
       now: at,
@@ -144,12 +134,12 @@ export async function briefOf(viewer: Viewer, quizId: string): Promise<BriefView
     now: at,
     endsIfStarted: deadlineOf({
       start: at,
-      limitMinutes: rules.timeLimit ?? null,
+      limitMinutes: settings.timeLimit ?? null,
       allowance,
       closes: window.closes,
-      closingCuts: rules.closingCutsClock ?? true,
+      closingCuts: settings.closingCutsClock ?? true,
     }),
-    allowedTime: timeAllowed(rules.timeLimit ?? null, allowance),
+    allowedTime: timeAllowed(settings.timeLimit ?? null, allowance),
     allowed,
     pastAttempts: attempts.flatMap((each) => {
       if (!each.handedInAt) return [];
@@ -165,7 +155,7 @@ export async function briefOf(viewer: Viewer, quizId: string): Promise<BriefView
       role === "student" || content.brief === undefined
         ? []
         : toldOtherwise(content.brief, {
-            rules,
+            rules: terms.rules,
             questions: terms.questions,
             maximum: Number(terms.maximum),
           }),

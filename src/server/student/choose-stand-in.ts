@@ -1,6 +1,6 @@
 import { validate as isUuid } from "uuid";
 import * as yup from "yup";
-import { database } from "@/data/database";
+import { inTransaction } from "@/data/database";
 import { inputOf } from "../input";
 import { badInput } from "../problems";
 import type { Viewer } from "../viewer";
@@ -25,5 +25,7 @@ export async function chooseStandIn(viewer: Viewer, slug: string, input: unknown
   const entry = categories.flatMap(({ entries }) => entries).find(({ row }) => row.id === item);
   if (!entry?.row.standIn) throw badInput("Nothing may stand in for this piece of work.");
   const chosen = choice === "stand-in";
-  await database().transaction((tx) => setStandIn(tx, { itemId: item, personId: viewer.id, chosen }));
+  await inTransaction((tx) =>
+    setStandIn(tx, { itemId: item, personId: viewer.id, chosen, declaredIn: null }),
+  );
 }

@@ -12,11 +12,10 @@ import {
   gradebookCategory,
   gradebookItem,
   quiz,
-  quizVersion,
 } from "@/data/schema";
 import { allowanceOf, windowOf } from "../attempts/access";
+import { countingOf } from "./counting";
 import type { Entry, GradebookWork } from "./gradebook-work";
-import { countingOf } from "./lines";
 
 export interface ClassMarksView {
   /** Work of which the reader has a whole mark that is shown. */
@@ -40,11 +39,10 @@ const percent = (share: Exact) => `${shown(share.mul(100))} %`;
 /** The whole marks of everyone in a course on one item, as shares of its maximum; marks that wait are left out. */
 async function sharesOf(itemId: string, courseId: string): Promise<Exact[]> {
   const [item] = await database()
-    .select({ item: gradebookItem, quiz, facts: quizVersion.facts })
+    .select({ item: gradebookItem, quiz })
     .from(gradebookItem)
     .innerJoin(gradebookCategory, eq(gradebookCategory.id, gradebookItem.categoryId))
     .leftJoin(quiz, eq(quiz.id, gradebookItem.quizId))
-    .leftJoin(quizVersion, and(eq(quizVersion.quizId, quiz.id), eq(quizVersion.number, quiz.currentVersion)))
     .where(and(eq(gradebookItem.id, itemId), eq(gradebookCategory.courseId, courseId)));
   if (!item) return [];
   const isStudent = and(eq(enrolment.courseId, courseId), eq(enrolment.role, "student"));
@@ -66,26 +64,25 @@ async function sharesOf(itemId: string, courseId: string): Promise<Exact[]> {
       .from(adjustment)
       .innerJoin(enrolment, and(eq(enrolment.personId, adjustment.personId), isStudent))
       .where(eq(adjustment.itemId, itemId))
-      .orderBy(adjustment.personId, desc(adjustment.id)),
+      .orderBy(adjustment.personId, desc(adjustment.added)),
   ]);
   const people = new Set([
     ...attempts.map((each) => each.attempt.personId),
     ...adjustments.map((each) => each.adjustment.personId),
   ]);
   const maximum = exact(item.item.maximum);
-  const { quiz: set, facts } = item;
+  const { quiz: set } = item;
   return [...people].flatMap((personId) => {
     const own = attempts.filter((each) => each.attempt.personId === personId);
-    const totals =
-      set && facts
-        ? own.map((each) =>
-            countingOf({ window: windowOf(set, allowanceOf(each.allowance)), facts }, each.attempt),
-          )
-        : [];
+    const totals = set
+      ? own.map((each) =>
+          countingOf({ window: windowOf(set, allowanceOf(each.allowance)), quiz: set }, each.attempt),
+        )
+      : [];
     const byHand = adjustments.find((each) => each.adjustment.personId === personId)?.adjustment;
     const mark = itemMark({
       maximum,
-      counted: facts ? countedMark(facts.counts, totals) : null,
+      counted: set ? countedMark(set.settings.counts, totals, maximum) : null,
       fullForTakingPart: item.item.fullForTakingPart,
       ...(byHand && {
         adjustment: { marks: byHand.excused ? null : byHand.marks, reason: byHand.reason },

@@ -13,11 +13,12 @@ const { coursePage, coursesOf } = await import("./courses");
 const { briefOf } = await import("./brief");
 const { todayOf } = await import("./today");
 const { handInByStudent } = await import("../attempts/settle");
+const { splitFile } = await import("@/core/quiz/quiz-file");
 const { factsOf } = await import("../quizzes/quiz-facts");
 const { readQuizFile } = await import("@/core/quiz/quiz-file");
 const { startAttempt } = await import("../attempts/start-attempt");
 const { currentMarks, setMark } = await import("../attempts/hand-marks");
-const { database } = await import("@/data/database");
+const { database, inTransaction } = await import("@/data/database");
 const { countingQueries } = await import("../query-count");
 
 const noor = await viewer("noor.haldane");
@@ -86,6 +87,7 @@ describe("stands in, as declared in the quiz itself", () => {
     version: 1,
     title: "Symbols again",
     rules: {
+      attempts: 9,
       counts: "latest",
       order: "free",
       reveal: {
@@ -94,6 +96,7 @@ describe("stands in, as declared in the quiz itself", () => {
         written: "at-hand-in",
         right: "at-hand-in",
         worked: "at-hand-in",
+        laterAttemptsKnow: true,
       },
     },
     sections: [
@@ -113,9 +116,11 @@ describe("stands in, as declared in the quiz itself", () => {
       from course c where slug = 'nav-110'`;
     const [category] = await sql`select id from gradebook_category where title = 'Written work'`;
     const title = `Symbols again ${id}`;
-    await sql`insert into quiz (id, course_id, title, instructor_id) values (${id}, ${nav?.id}, ${title}, ${nav?.by})`;
+    const split = splitFile(content as never);
+    await sql`insert into quiz (id, course_id, title, instructor_id, settings)
+      values (${id}, ${nav?.id}, ${title}, ${nav?.by}, ${sql.json(split.settings as never)})`;
     await sql`insert into quiz_version (id, quiz_id, number, content, facts)
-      values (${randomUUID()}, ${id}, 1, ${sql.json(content as never)}, ${sql.json(factsOf(content as never) as never)})`;
+      values (${randomUUID()}, ${id}, 1, ${sql.json(split.content as never)}, ${sql.json(factsOf(split.content) as never)})`;
     await sql`insert into gradebook_item (id, category_id, quiz_id, title, maximum, position, stands_in_for_id)
       values (${randomUUID()}, ${category?.id}, ${id}, ${title}, 4, 60, ${standsInFor})`;
     return id;
@@ -334,7 +339,7 @@ describe("marks that are set anew", () => {
     const spray = (await currentMarks(database(), attemptId)).find(({ slot }) => slot === 3);
     if (!spray) throw new Error("no mark");
     const detail = { ...spray.detail, marks: "5/3", awaiting: "0", state: "part" as const };
-    await database().transaction((tx) =>
+    await inTransaction((tx) =>
       setMark(tx, attemptId, {
         slot: 3,
         detail,
@@ -353,13 +358,13 @@ describe("marks that are set anew", () => {
 describe("large courses", () => {
   test("a gradebook with 200 items takes as many queries as a small one, and says of each what waits", async () => {
     const [nav] =
-      await sql`select q.course_id, q.instructor_id, v.content, v.facts from quiz q join quiz_version v on v.quiz_id = q.id where q.title = 'Tides and clearances'`;
+      await sql`select q.course_id, q.instructor_id, q.settings, v.content, v.facts from quiz q join quiz_version v on v.quiz_id = q.id where q.title = 'Tides and clearances'`;
     const [category] = await sql`select id from gradebook_category where title = 'Written work'`;
     const small = await countingQueries(() => gradebookOf(noor, "nav-110"));
     const ids = Array.from({ length: 200 }, () => [randomUUID(), randomUUID(), randomUUID()] as const);
     for (const [i, [id, version, item]] of ids.entries()) {
-      await sql`insert into quiz (id, course_id, title, opens, due, closes, instructor_id)
-        values (${id}, ${nav?.course_id}, ${`Extra ${i}`}, now() - interval '9 days', now() + interval '1 day', now() + interval '2 days', ${nav?.instructor_id})`;
+      await sql`insert into quiz (id, course_id, title, opens, due, closes, instructor_id, settings)
+        values (${id}, ${nav?.course_id}, ${`Extra ${i}`}, now() - interval '9 days', now() + interval '1 day', now() + interval '2 days', ${nav?.instructor_id}, ${sql.json(nav?.settings)})`;
       await sql`insert into quiz_version (id, quiz_id, number, content, facts) values (${version}, ${id}, 1, ${sql.json(nav?.content)}, ${sql.json(nav?.facts)})`;
       await sql`insert into gradebook_item (id, category_id, quiz_id, title, maximum, position) values (${item}, ${category?.id}, ${id}, ${`Extra ${i}`}, 30, ${i + 9})`;
       await sql`insert into attempt (id, quiz_id, version_id, person_id, number, seed, started_at, handed_in_at, handed_in_by, earned, awaited, maximum)

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq } from "drizzle-orm";
+import { and, asc, eq, sql } from "drizzle-orm";
 import { windowState } from "@/core/attempt/window";
 import { type ItemMark, type ItemTerms, itemMark } from "@/core/gradebook/item";
 import { onScale } from "@/core/gradebook/scales";
@@ -7,20 +7,32 @@ import { type Exact, exact, shown, ZERO } from "@/core/numbers/exact";
 import type { Instant } from "@/core/time/instants";
 import { dayAndTime, dayOnly } from "@/core/time/words";
 import { database } from "@/data/database";
-import { adjustment, gradebookCategory, gradebookItem, person, standIn } from "@/data/schema";
+import { enrolment, gradebookCategory, gradebookItem, standIn } from "@/data/schema";
 import { now } from "../clock";
 import { config } from "../config";
-import type { GroupEnds } from "../quizzes/group-ends";
 import type { Viewer } from "../viewer";
 import { type CourseOfPerson, courseOf } from "./courses";
-import { attemptsRemain, COUNTS_WORDS, type Counting, countingAttempts } from "./lines";
+import { COUNTS_WORDS, type Counting, countingAttempts } from "./lines";
 import { type QuizOfPerson, quizzesOf, revelationsOf } from "./quizzes-of";
 
 type ItemRow = typeof gradebookItem.$inferSelect;
-type OwnQuiz = QuizOfPerson & { readonly ends: GroupEnds };
+
+/** What an instructor set by hand, as it is read: the newest of it. */
 interface SetByHand {
-  readonly row: typeof adjustment.$inferSelect;
+  readonly marks: string | null;
+  readonly excused: boolean;
+  readonly reason: string;
   readonly by: string;
+  readonly at: Instant;
+}
+
+/** A piece of work of a gradebook, with what was set by hand and chosen for one student. */
+interface OwnItem {
+  readonly category: typeof gradebookCategory.$inferSelect;
+  readonly item: ItemRow | null;
+  readonly set: SetByHand | null;
+  /** Whether its student chose that other work stands in for it. */
+  readonly chosen: boolean;
 }
 
 export interface GradebookRow {
@@ -64,7 +76,7 @@ export interface Entry {
 
 export interface GradebookWork {
   readonly course: CourseOfPerson;
-  readonly quizzes: readonly OwnQuiz[];
+  readonly quizzes: readonly QuizOfPerson[];
   readonly categories: readonly {
     readonly row: typeof gradebookCategory.$inferSelect;
     readonly category: Category;
@@ -120,7 +132,7 @@ function whyThisMark(
 
 function makingOf(
   { visible, totals }: Counting,
-  quiz: OwnQuiz | undefined,
+  quiz: QuizOfPerson | undefined,
   set: SetByHand | undefined,
 ): string[] {
   const attempts = visible.map((row, i) => {
@@ -134,10 +146,12 @@ function makingOf(
       : `Attempt ${row.number}: ${before} / ${of}; ${total.lateWords}: ${after} / ${of}.`;
   });
   const rule =
-    quiz && quiz.facts.attempts !== 1 && visible.length > 0 ? [COUNTS_WORDS[quiz.facts.counts]] : [];
+    quiz && quiz.quiz.settings.attempts !== 1 && visible.length > 0
+      ? [COUNTS_WORDS[quiz.quiz.settings.counts]]
+      : [];
   const hand = set
     ? [
-        `${set.row.marks === null ? "Excused" : `Set to ${shown(set.row.marks)}`} by ${set.by}, ${dayAndTime(set.row.createdAt.getTime(), config.zone)}: “${set.row.reason}”`,
+        `${set.excused ? "Excused" : `Set to ${shown(set.marks ?? "0")}`} by ${set.by}, ${dayAndTime(set.at, config.zone)}: “${set.reason}”`,
       ]
     : [];
   return [...attempts, ...rule.map((words) => `Of these the ${words}.`), ...hand];
@@ -145,7 +159,7 @@ function makingOf(
 
 interface EntryTerms {
   readonly row: ItemRow;
-  readonly quiz: OwnQuiz | undefined;
+  readonly quiz: QuizOfPerson | undefined;
   readonly set: SetByHand | undefined;
   readonly missingCountsZero: boolean;
   /** Work that may stand in for this one: whether it was chosen, and its mark. */
@@ -158,7 +172,7 @@ function markOf({ row, set, standIn }: EntryTerms, { counted }: Counting) {
     maximum: exact(row.maximum),
     counted,
     fullForTakingPart: row.fullForTakingPart,
-    ...(set && { adjustment: { marks: set.row.excused ? null : set.row.marks, reason: set.row.reason } }),
+    ...(set && { adjustment: { marks: set.excused ? null : set.marks, reason: set.reason } }),
     ...(standIn?.chosen && { standsIn: standIn }),
   });
 }
@@ -168,7 +182,7 @@ function entryOf(terms: EntryTerms): Entry {
   const { row, quiz, set, missingCountsZero } = terms;
   const maximum = exact(row.maximum);
   const handedIn = quiz?.attempts.filter((each) => each.handedInAt !== null) ?? [];
-  const counting = quiz ? countingAttempts(quiz) : NOTHING_COUNTS;
+  const counting = quiz ? countingAttempts(quiz, maximum) : NOTHING_COUNTS;
   const { visible, totals, counted } = counting;
   const mark = markOf(terms, counting);
   const made = mark === "excused" ? null : mark;
@@ -180,11 +194,11 @@ function entryOf(terms: EntryTerms): Entry {
   const lastHandIn = handedIn.at(-1);
   const why =
     mark === "excused"
-      ? `Excused: “${set?.row.reason ?? ""}”`
+      ? `Excused: “${set?.reason ?? ""}”`
       : made
         ? whyThisMark(made, totals)
         : quiz && lastHandIn
-          ? whenShown(revelationsOf(lastHandIn, quiz.facts, quiz.ends, attemptsRemain(quiz)).total.when)
+          ? whenShown(revelationsOf(quiz, lastHandIn).total.when)
           : quiz?.standing.state === "running"
             ? "Nothing to mark until you hand in."
             : !isAssigned
@@ -195,7 +209,7 @@ function entryOf(terms: EntryTerms): Entry {
                   : "Nothing was handed in; it is left out of your figures."
                 : "Nothing to mark yet.";
   const moments = visible.map((each) => (each.returnedAt ?? each.handedInAt)?.getTime() ?? 0);
-  if (set) moments.push(set.row.createdAt.getTime());
+  if (set) moments.push(set.at);
   if (isMissed && quiz?.window.closes) moments.push(quiz.window.closes);
   const { scale } = row;
   return {
@@ -218,7 +232,8 @@ function entryOf(terms: EntryTerms): Entry {
         figure: figureOf(each.earned, each.awaited),
         counts: counted?.attempt === i,
       })),
-      countsWords: quiz && quiz.facts.attempts !== 1 ? COUNTS_WORDS[quiz.facts.counts] : "only attempt",
+      countsWords:
+        quiz && quiz.quiz.settings.attempts !== 1 ? COUNTS_WORDS[quiz.quiz.settings.counts] : "only attempt",
       mark: earned
         ? {
             figure: figureOf(earned, awaited),
@@ -237,77 +252,110 @@ function entryOf(terms: EntryTerms): Entry {
   };
 }
 
-/** All work that counts in a course, as it stands for one student: four queries beside those of the quizzes. */
-export async function gradebookWork(viewer: Viewer, slug: string): Promise<GradebookWork> {
-  const course = await courseOf(viewer, slug);
-  const inCourse = eq(gradebookCategory.courseId, course.id);
-  const [quizzes, rows, adjustments, choices] = await Promise.all([
-    quizzesOf(viewer, course.id),
-    database()
-      .select({ category: gradebookCategory, item: gradebookItem })
-      .from(gradebookCategory)
-      .leftJoin(gradebookItem, eq(gradebookItem.categoryId, gradebookCategory.id))
-      .where(inCourse)
-      .orderBy(asc(gradebookCategory.position), asc(gradebookItem.position)),
-    database()
-      .selectDistinctOn([adjustment.itemId], { row: adjustment, by: person.name })
-      .from(adjustment)
-      .innerJoin(gradebookItem, eq(gradebookItem.id, adjustment.itemId))
-      .innerJoin(gradebookCategory, eq(gradebookCategory.id, gradebookItem.categoryId))
-      .innerJoin(person, eq(person.id, adjustment.setBy))
-      .where(and(eq(adjustment.personId, viewer.id), inCourse))
-      .orderBy(asc(adjustment.itemId), desc(adjustment.id)),
-    database()
-      .select({ itemId: standIn.itemId })
-      .from(standIn)
-      .innerJoin(gradebookItem, eq(gradebookItem.standsInForId, standIn.itemId))
-      .innerJoin(gradebookCategory, eq(gradebookCategory.id, gradebookItem.categoryId))
-      .where(and(eq(standIn.personId, viewer.id), inCourse)),
-  ]);
+/** The pieces of work of a person's courses, or of one, with what was set by hand and chosen for them: one query. */
+async function itemsOf(viewer: Pick<Viewer, "id">, courseId?: string): Promise<OwnItem[]> {
+  const newest = sql<{
+    marks: string | null;
+    excused: boolean;
+    reason: string;
+    by: string;
+    at: string;
+  } | null>`(select jsonb_build_object('marks', a.marks::text, 'excused', a.excused, 'reason', a.reason,
+      'by', p.name, 'at', a.created_at)
+    from adjustment a join person p on p.id = a.set_by
+    where a.item_id = ${gradebookItem.id} and a.person_id = ${viewer.id} order by a.added desc limit 1)`;
+  const rows = await database()
+    .select({
+      category: gradebookCategory,
+      item: gradebookItem,
+      set: newest,
+      chosen: sql<boolean>`exists (select 1 from ${standIn} where ${standIn.itemId} = ${gradebookItem.id} and ${standIn.personId} = ${viewer.id})`,
+    })
+    .from(enrolment)
+    .innerJoin(gradebookCategory, eq(gradebookCategory.courseId, enrolment.courseId))
+    .leftJoin(gradebookItem, eq(gradebookItem.categoryId, gradebookCategory.id))
+    .where(
+      and(eq(enrolment.personId, viewer.id), courseId ? eq(gradebookCategory.courseId, courseId) : undefined),
+    )
+    .orderBy(asc(gradebookCategory.position), asc(gradebookItem.position));
+  return rows.map(({ set, ...row }) => ({
+    ...row,
+    set: set && { ...set, excused: set.excused || set.marks === null, at: Date.parse(set.at) },
+  }));
+}
+
+/** Each piece of work for one student, by its id: the one place in which its mark is worked out. */
+function entriesOf(
+  items: readonly OwnItem[],
+  quizzes: readonly QuizOfPerson[],
+  missingCountsZero: (courseId: string) => boolean,
+): Map<string, Entry> {
   const quizById = new Map(quizzes.map((each) => [each.quiz.id, each]));
-  const setById = new Map(adjustments.map((each) => [each.row.itemId, each]));
-  const chosen = new Set(choices.map(({ itemId }) => itemId));
-  const itemRows = rows.flatMap(({ item }) => (item ? [item] : []));
-  const termsOf = (row: ItemRow): Omit<EntryTerms, "standIn"> => ({
+  const own = items.flatMap(({ item, ...rest }) => (item ? [{ ...rest, row: item }] : []));
+  const standingIn = new Map(
+    own.flatMap((each) => (each.row.standsInForId === null ? [] : [[each.row.standsInForId, each] as const])),
+  );
+  const termsOf = ({ row, set, category }: (typeof own)[number]): Omit<EntryTerms, "standIn"> => ({
     row,
     quiz: row.quizId === null ? undefined : quizById.get(row.quizId),
-    set: setById.get(row.id),
-    missingCountsZero: course.missingCountsZero,
+    set: set ?? undefined,
+    missingCountsZero: missingCountsZero(category.courseId),
   });
-  const standingIn = new Map(
-    itemRows.flatMap((row) => (row.standsInForId === null ? [] : [[row.standsInForId, row] as const])),
-  );
-  const entryFor = (row: ItemRow): Entry => {
-    const other = standingIn.get(row.id);
-    if (!other) return entryOf({ ...termsOf(row), standIn: undefined });
+  const entryFor = (each: (typeof own)[number]): Entry => {
+    const other = standingIn.get(each.row.id);
+    if (!other) return entryOf({ ...termsOf(each), standIn: undefined });
     // What stands in has its own mark, never one that stands in for it in turn.
-    const own = { ...termsOf(other), standIn: undefined };
-    const mark = markOf(own, own.quiz ? countingAttempts(own.quiz) : NOTHING_COUNTS);
+    const theirs = { ...termsOf(other), standIn: undefined };
+    const maximum = exact(other.row.maximum);
+    const mark = markOf(theirs, theirs.quiz ? countingAttempts(theirs.quiz, maximum) : NOTHING_COUNTS);
     return entryOf({
-      ...termsOf(row),
+      ...termsOf(each),
       standIn: {
-        title: other.title,
-        chosen: chosen.has(row.id),
-        maximum: exact(other.maximum),
+        title: other.row.title,
+        chosen: each.chosen,
+        maximum,
         mark: mark === "excused" ? null : mark,
       },
     });
   };
-  const categories = [...new Map(rows.map(({ category }) => [category.id, category])).values()];
+  return new Map(own.map((each) => [each.row.id, entryFor(each)]));
+}
+
+/** The marks that a person's quizzes have in their gradebooks, by the quiz; for lists, which tell the same. One query. */
+export async function marksOfQuizzes(
+  viewer: Pick<Viewer, "id">,
+  quizzes: readonly QuizOfPerson[],
+): Promise<Map<string, GradebookRow>> {
+  const courses = new Map(quizzes.map(({ course }) => [course.id, course.missingCountsZero]));
+  const entries = entriesOf(await itemsOf(viewer), quizzes, (id) => courses.get(id) ?? false);
+  return new Map(
+    [...entries.values()].flatMap(({ row }) => (row.quizId === null ? [] : [[row.quizId, row] as const])),
+  );
+}
+
+/** All work that counts in a course, as it stands for one student: one query beside those of the quizzes and the course. */
+export async function gradebookWork(viewer: Viewer, slug: string): Promise<GradebookWork> {
+  const course = await courseOf(viewer, slug);
+  const [quizzes, items] = await Promise.all([quizzesOf(viewer, course.id), itemsOf(viewer, course.id)]);
+  const entries = entriesOf(items, quizzes, () => course.missingCountsZero);
+  const categories = [...new Map(items.map(({ category }) => [category.id, category])).values()];
   return {
     course,
     quizzes,
     categories: categories.map((row) => {
-      const entries = itemRows.filter(({ categoryId }) => categoryId === row.id).map(entryFor);
+      const own = items.flatMap(({ item }) => {
+        const entry = item?.categoryId === row.id ? entries.get(item.id) : undefined;
+        return entry ? [entry] : [];
+      });
       return {
         row,
-        entries,
+        entries: own,
         category: {
           id: row.id,
           weight: exact(row.weight),
           mean: row.mean,
           dropLowest: row.dropLowest,
-          items: entries.map(({ item }) => item),
+          items: own.map(({ item }) => item),
         },
       };
     }),

@@ -174,7 +174,7 @@ export async function gradebookOf(
       };
     }),
     practice: work.quizzes
-      .filter((each) => each.facts.practice)
+      .filter((each) => each.quiz.settings.practice)
       .map((each) => ({ quizId: each.quiz.id, title: each.quiz.title, attempts: each.attempts.length })),
   };
 }

@@ -1,15 +1,13 @@
-import { attemptsLeft as leftOf, attemptsRemain as mayWrite } from "@/core/attempt/attempts-left";
+import { attemptsLeft as leftOf } from "@/core/attempt/attempts-left";
 import { hasMoreTime, timeAllowed } from "@/core/attempt/deadline";
-import { type CountingTotals, countingTotals } from "@/core/attempt/late";
-import type { Window } from "@/core/attempt/window";
+import type { CountingTotals } from "@/core/attempt/late";
 import { type CountedMark, countedMark } from "@/core/gradebook/counts";
 import { markFigure } from "@/core/marking/mark-words";
+import { type Exact, exact } from "@/core/numbers/exact";
 import type { Instant } from "@/core/time/instants";
 import { fromNow, lengthInWords, nearDay } from "@/core/time/words";
-import { instantOf, now } from "../clock";
-import type { GroupEnds } from "../quizzes/group-ends";
-import type { QuizOfPerson } from "./quizzes-of";
-import { revelationsOf } from "./quizzes-of";
+import { countingOf } from "./counting";
+import { type QuizOfPerson, revelationsOf } from "./quizzes-of";
 
 export const COUNTS_WORDS = {
   best: "best counts",
@@ -21,16 +19,16 @@ export const COUNTS_WORDS = {
 const COUNTED = { best: "best", latest: "latest", first: "first", mean: "mean" } as const;
 
 /** "20 min", "30 min for you", "no time limit". */
-export function limitWords({ facts, allowance }: Pick<QuizOfPerson, "facts" | "allowance">): string {
-  const allowed = timeAllowed(facts.timeLimit, allowance);
+export function limitWords({ quiz, allowance }: Pick<QuizOfPerson, "quiz" | "allowance">): string {
+  const allowed = timeAllowed(quiz.settings.timeLimit ?? null, allowance);
   if (allowed === null) return "no time limit";
   return `${lengthInWords(allowed)}${hasMoreTime(allowance) ? " for you" : ""}`;
 }
 
 /** "1 attempt", "best of 2", "unlimited attempts". */
-export function attemptsWords({ facts, allowed }: Pick<QuizOfPerson, "facts" | "allowed">): string {
+export function attemptsWords({ quiz, allowed }: Pick<QuizOfPerson, "quiz" | "allowed">): string {
   if (allowed === null) return "unlimited";
-  return allowed === 1 ? "1 attempt" : `${COUNTED[facts.counts]} of ${allowed}`;
+  return allowed === 1 ? "1 attempt" : `${COUNTED[quiz.settings.counts]} of ${allowed}`;
 }
 
 /** Until when an attempt can still be started, which is not how long one lasts; null where none can be started now. */
@@ -49,45 +47,15 @@ export function startUntilWords(
 export const attemptsLeft = ({ allowed, attempts }: Pick<QuizOfPerson, "allowed" | "attempts">) =>
   leftOf(allowed, attempts.length);
 
-/** Whether this student may still write in it: in a running attempt, or in another one, now or later. */
-export const attemptsRemain = (item: QuizOfPerson): boolean =>
-  mayWrite({
-    running: item.attempts.some(({ handedInAt }) => handedInAt === null),
-    left: attemptsLeft(item),
-    assigned: item.assigned,
-    closes: item.window.closes,
-    now: now(),
-  });
-
 /** The total of an attempt as its student may see it now: a figure, or when it will be shown. */
 export function totalOf(
-  item: QuizOfPerson & { ends: GroupEnds },
+  item: QuizOfPerson,
   row: QuizOfPerson["attempts"][number],
 ): { readonly figure: string | null; readonly words: string } {
-  const reveal = revelationsOf(row, item.facts, item.ends, attemptsRemain(item));
+  const reveal = revelationsOf(item, row);
   if (!reveal.total.visible) return { figure: null, words: `mark: ${reveal.total.when}` };
   return { figure: markFigure({ ...countingOf(item, row), maximum: row.maximum }), words: "" };
 }
-
-/** The totals of a handed-in attempt as they count: what lateness costs is taken off. */
-export const countingOf = (
-  {
-    window,
-    facts,
-  }: {
-    readonly window: Pick<Window, "due">;
-    readonly facts: Pick<QuizOfPerson["facts"], "lateCostPerDay">;
-  },
-  { earned, awaited, maximum, handedInAt }: QuizOfPerson["attempts"][number],
-): CountingTotals =>
-  countingTotals({
-    earned: earned ?? "0",
-    awaited: awaited ?? "0",
-    maximum,
-    handedInAt: instantOf(handedInAt) ?? 0,
-    due: window.due,
-    costPerDay: facts.lateCostPerDay,
-  });
 
 /** Which of the handed-in attempts make the mark, as far as it may be shown now. */
 export interface Counting {
@@ -98,12 +66,12 @@ export interface Counting {
   readonly counted: CountedMark | null;
 }
 
-export function countingAttempts(item: QuizOfPerson & { ends: GroupEnds }): Counting {
+/** @param maximum what the mark is out of: that of the gradebook's item, or else the quiz's own. */
+export function countingAttempts(item: QuizOfPerson, maximum: Exact = exact(item.facts.maximum)): Counting {
   const handedIn = item.attempts.filter((each) => each.handedInAt !== null);
-  const visible = handedIn.filter(
-    (each) => revelationsOf(each, item.facts, item.ends, attemptsRemain(item)).total.visible,
-  );
+  const visible = handedIn.filter((each) => revelationsOf(item, each).total.visible);
   const totals = visible.map((each) => countingOf(item, each));
-  const counted = visible.length === handedIn.length ? countedMark(item.facts.counts, totals) : null;
+  const counted =
+    visible.length === handedIn.length ? countedMark(item.quiz.settings.counts, totals, maximum) : null;
   return { visible, totals, counted };
 }

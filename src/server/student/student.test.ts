@@ -83,10 +83,10 @@ describe("Today", () => {
   test("shows marks and the instructor's first words only where they may be shown", async () => {
     const { returned, notices } = await todayOf(noor);
     expect(returned.map((work) => `${work.title}: ${work.figure}`)).toEqual([
-      "Flour and enzymes: 16 / 20",
+      "Flour and enzymes: 17 / 20",
       "Letters to a beekeeper: 6 + ? / 12",
       "Field camp review: 16.45 / 33",
-      "Compass and variation: 10 / 20",
+      "Compass and variation: 18.5 / 20",
     ]);
     expect(returned[1]?.waiting).toBe(
       "5 marks are still with your instructor. Your mark will be between 6 and 11.",
@@ -109,11 +109,11 @@ describe("Today", () => {
   test("takes the same few queries with sixty quizzes as with nine", async () => {
     const { queries } = await countingQueries(() => todayOf(noor));
     const [nav] =
-      await sql`select q.course_id, q.instructor_id, v.content, v.facts from quiz q join quiz_version v on v.quiz_id = q.id where q.title = 'Tides and clearances'`;
+      await sql`select q.course_id, q.instructor_id, q.settings, v.content, v.facts from quiz q join quiz_version v on v.quiz_id = q.id where q.title = 'Tides and clearances'`;
     for (let i = 0; i < 51; i += 1) {
       const id = randomUUID();
-      await sql`insert into quiz (id, course_id, title, opens, due, closes, instructor_id)
-        values (${id}, ${nav?.course_id}, ${`Extra ${i}`}, now(), now() + interval '1 day', now() + interval '2 days', ${nav?.instructor_id})`;
+      await sql`insert into quiz (id, course_id, title, opens, due, closes, instructor_id, settings)
+        values (${id}, ${nav?.course_id}, ${`Extra ${i}`}, now(), now() + interval '1 day', now() + interval '2 days', ${nav?.instructor_id}, ${sql.json(nav?.settings)})`;
       await sql`insert into quiz_version (id, quiz_id, number, content, facts) values (${randomUUID()}, ${id}, 1, ${sql.json(nav?.content)}, ${sql.json(nav?.facts)})`;
     }
     const many = await countingQueries(() => todayOf(noor));
@@ -212,10 +212,10 @@ describe("the gradebook", () => {
     });
     expect(of("Field camp review")).toMatchObject({
       mark: { figure: "16.45" },
-      why: "Your only attempt. It was handed in 1 day late: 10 % of the marks lost.",
+      why: "Your only attempt. It was handed in 1 day late: 10 % of the maximum (3.3 marks) is lost.",
     });
     expect(of("Field camp review")?.making[0]).toBe(
-      "Attempt 1: 19.75 / 33; 1 day late: 10 % of the marks lost: 16.45 / 33.",
+      "Attempt 1: 19.75 / 33; 1 day late: 10 % of the maximum (3.3 marks) is lost: 16.45 / 33.",
     );
     expect(of("Sampling pollinators")).toMatchObject({
       mark: null,
@@ -235,7 +235,7 @@ describe("the gradebook", () => {
         values (${randomUUID()}, ${course?.id}, ${title}, ${weight}, ${drop}, ${position}) returning id`
       )[0]?.id;
     const [version] =
-      await sql`select q.instructor_id, v.content, v.facts from quiz q join quiz_version v on v.quiz_id = q.id where q.title = 'Lights at a glance'`;
+      await sql`select q.instructor_id, q.settings, v.content, v.facts from quiz q join quiz_version v on v.quiz_id = q.id where q.title = 'Lights at a glance'`;
     /** A quiz with one handed-in attempt that has these totals. */
     const marked = async (
       categoryId: string,
@@ -246,10 +246,10 @@ describe("the gradebook", () => {
       position: number,
     ) => {
       const [quiz, content] = [randomUUID(), randomUUID()];
-      const facts = { ...version?.facts, practice: false, attempts: 1, counts: "first" };
-      await sql`insert into quiz (id, course_id, title, opens, due, closes, instructor_id)
-        values (${quiz}, ${course?.id}, ${title}, now() - interval '3 days', now() - interval '2 days', now() - interval '2 days', ${version?.instructor_id})`;
-      await sql`insert into quiz_version (id, quiz_id, number, content, facts) values (${content}, ${quiz}, 1, ${sql.json(version?.content)}, ${sql.json(facts)})`;
+      const settings = { ...version?.settings, practice: false, attempts: 1, counts: "first" };
+      await sql`insert into quiz (id, course_id, title, opens, due, closes, instructor_id, settings)
+        values (${quiz}, ${course?.id}, ${title}, now() - interval '3 days', now() - interval '2 days', now() - interval '2 days', ${version?.instructor_id}, ${sql.json(settings)})`;
+      await sql`insert into quiz_version (id, quiz_id, number, content, facts) values (${content}, ${quiz}, 1, ${sql.json(version?.content)}, ${sql.json(version?.facts)})`;
       await sql`insert into gradebook_item (id, category_id, quiz_id, title, maximum, position) values (${randomUUID()}, ${categoryId}, ${quiz}, ${title}, ${maximum}, ${position})`;
       await sql`insert into attempt (id, quiz_id, version_id, person_id, number, seed, started_at, handed_in_at, handed_in_by, earned, awaited, maximum)
         values (${randomUUID()}, ${quiz}, ${content}, ${noor.id}, 1, 's', now() - interval '3 days', now() - interval '3 days', 'student', ${earned}, ${awaited}, ${maximum})`;

@@ -6,9 +6,10 @@ import { DAY } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { course, enrolment, notice, person } from "@/data/schema";
 import { instantOf, now } from "../clock";
-import type { GroupEnds } from "../quizzes/group-ends";
 import type { Viewer } from "../viewer";
-import { attemptsRemain, countingOf, totalOf } from "./lines";
+import { countingOf } from "./counting";
+import { type GradebookRow, marksOfQuizzes } from "./gradebook-work";
+import { totalOf } from "./lines";
 import { type QuizOfPerson, quizzesOf, revelationsOf } from "./quizzes-of";
 
 export interface ReturnedWork {
@@ -16,7 +17,10 @@ export interface ReturnedWork {
   readonly title: string;
   readonly course: string;
   readonly at: Instant;
+  /** The mark that the work has in the gradebook. */
   readonly figure: string;
+  /** How it comes from several attempts: "best counts"; null: there is only one. */
+  readonly counts: string | null;
   /** The instructor's first words, or null. */
   readonly firstWords: string | null;
   /** What still waits, or null. */
@@ -65,40 +69,42 @@ const RANK = {
 };
 
 function bandOrder(a: QuizOfPerson, b: QuizOfPerson): number {
-  const rank = (item: QuizOfPerson) => (item.facts.practice ? 0.5 : 0) + RANK[item.standing.state];
+  const rank = (item: QuizOfPerson) => (item.quiz.settings.practice ? 0.5 : 0) + RANK[item.standing.state];
   const end = (item: QuizOfPerson) => item.window.due ?? item.window.closes ?? Number.POSITIVE_INFINITY;
   return rank(a) - rank(b) || end(a) - end(b) || a.quiz.title.localeCompare(b.quiz.title);
 }
 
-/** Whether the instructor's words on an attempt may be read now. */
-const workedShown = (
-  item: QuizOfPerson & { readonly ends: GroupEnds },
-  row: QuizOfPerson["attempts"][number],
-): boolean => revelationsOf(row, item.facts, item.ends, attemptsRemain(item)).worked.visible;
+/** The newest attempt of a quiz whose total may be read, with the mark that the quiz has: that of the gradebook. */
+function returnedOf(item: QuizOfPerson, inGradebook: GradebookRow | undefined): ReturnedWork[] {
+  const row = item.attempts
+    .filter((each) => each.handedInAt !== null && totalOf(item, each).figure !== null)
+    .at(-1);
+  const figure = row && totalOf(item, row).figure;
+  const shownAt = row && (instantOf(row.returnedAt) ?? instantOf(row.handedInAt));
+  if (!row || !figure || !shownAt || item.quiz.settings.practice) return [];
+  const mark = inGradebook?.mark;
+  const several = item.attempts.filter((each) => each.handedInAt !== null).length > 1;
+  const isWorkedShown = row.feedback !== null && revelationsOf(item, row).worked.visible;
+  return [
+    {
+      attemptId: row.id,
+      title: item.quiz.title,
+      course: item.course.title,
+      at: shownAt,
+      figure: mark ? `${mark.figure} / ${mark.maximum}` : figure,
+      counts: mark && several ? (inGradebook?.countsWords ?? null) : null,
+      firstWords: isWorkedShown && row.feedback ? firstWords(plainText(row.feedback), 110) : null,
+      waiting: rangeWords(countingOf(item, row)),
+    },
+  ];
+}
 
-/** The student's first page, over all courses: three queries. */
+/** The student's first page, over all courses: four queries. */
 export async function todayOf(viewer: Viewer): Promise<TodayView> {
   const at = now();
   const [items, notices] = await Promise.all([quizzesOf(viewer), noticesOf(viewer)]);
-  const returned = items.flatMap((item) =>
-    item.attempts.flatMap((row): ReturnedWork[] => {
-      const total = row.handedInAt === null ? null : totalOf(item, row);
-      const shownAt = instantOf(row.returnedAt) ?? instantOf(row.handedInAt);
-      if (!total?.figure || shownAt === null || item.facts.practice) return [];
-      return [
-        {
-          attemptId: row.id,
-          title: item.quiz.title,
-          course: item.course.title,
-          at: shownAt,
-          figure: total.figure,
-          firstWords:
-            row.feedback && workedShown(item, row) ? firstWords(plainText(row.feedback), 110) : null,
-          waiting: rangeWords(countingOf(item, row)),
-        },
-      ];
-    }),
-  );
+  const marks = await marksOfQuizzes(viewer, items);
+  const returned = items.flatMap((item) => returnedOf(item, marks.get(item.quiz.id)));
   return {
     now: at,
     running: items.filter((item) => item.standing.state === "running"),

@@ -1,3 +1,4 @@
+import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { contentInWords, type PresentedOption } from "../picks/options";
 import { accept, emptyOrFull, fieldOf, refuse } from "../reading";
@@ -14,6 +15,7 @@ export interface DeclarationAnswer {
 
 export const declarationAnswering: AnsweringKind<PresentedDeclaration, DeclarationAnswer> = {
   name: "declaration",
+  fields: { ...PRESENTED_FIELDS, options: [CONTENT_FIELDS] },
   instruction: ({ options }) =>
     options.length === 1 ? "Confirm this." : "Choose what holds for you. There is no right or wrong.",
   readAnswer(presented, raw) {

@@ -1,5 +1,6 @@
 import * as yup from "yup";
 import { shown, ZERO } from "../../numbers/exact";
+import { CONTENT_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkingKind, QuestionCommon } from "../kind";
 import { contentFields, contentInWords, type OptionContent, presentContent } from "../picks/options";
 import { commonFields, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
@@ -23,6 +24,7 @@ interface Statement extends OptionContent {
 
 export const declarationMarking: MarkingKind<Declaration, PresentedDeclaration, DeclarationAnswer> = {
   name: "declaration",
+  fields: { ...QUESTION_FIELDS, options: [CONTENT_FIELDS] },
   shape: shapeOf<Declaration>(
     exactObject({
       ...commonFields("declaration"),
@@ -39,11 +41,11 @@ export const declarationMarking: MarkingKind<Declaration, PresentedDeclaration, 
       ({ marks }) => Number(marks) === 0,
     ),
   ),
-  present: (question) => ({
+  present: (question, seed) => ({
     kind: "declaration",
     text: question.text,
     marks: shown(question.marks),
-    options: question.options.map((option) => ({ id: option.id, ...presentContent(option) })),
+    options: question.options.map((option) => ({ id: option.id, ...presentContent(option, seed) })),
   }),
   mark(question, _, answer) {
     const chosen = question.options.find((option) => option.id === answer?.choice);

@@ -1,5 +1,6 @@
 import { countWords, rangeInWords, type WordRange } from "../../text/words";
 import { counted } from "../../time/words";
+import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { accept, fieldOf, refuse } from "../reading";
 import { firstWords, plainText } from "../text";
@@ -21,6 +22,8 @@ const hasContent = (rich: string): boolean => plainText(rich) !== "" || /<(img|t
 
 export const essayAnswering: AnsweringKind<PresentedEssay, EssayAnswer> = {
   name: "essay",
+  fields: PRESENTED_FIELDS,
+  answerFields: { rich: "rich" },
   instruction: ({ words }) =>
     ["Write your answer", rangeInWords(words)].filter(Boolean).join(", ").concat("."),
   readAnswer(_, raw) {

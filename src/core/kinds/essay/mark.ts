@@ -2,12 +2,14 @@ import { shown } from "../../numbers/exact";
 import type { WordRange } from "../../text/words";
 import {
   awaitsPerson,
+  BY_HAND_FIELDS,
   byHandFields,
   type MarkedByHand,
   RUBRIC_MISFIT,
   rubricFits,
   wordRangeShape,
 } from "../by-hand";
+import { QUESTION_FIELDS } from "../fields";
 import type { MarkingKind } from "../kind";
 import { commonFields, exactObject, shapeOf } from "../shapes";
 import { plainText } from "../text";
@@ -22,6 +24,7 @@ export interface Essay extends MarkedByHand {
 export const essayMarking: MarkingKind<Essay, PresentedEssay, EssayAnswer> = {
   name: "essay",
   byHand: true,
+  fields: { ...QUESTION_FIELDS, ...BY_HAND_FIELDS },
   shape: shapeOf<Essay>(
     exactObject({ ...commonFields("essay"), ...byHandFields, words: wordRangeShape() }).test(
       "rubric",

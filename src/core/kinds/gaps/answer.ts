@@ -1,4 +1,5 @@
 import { counted } from "../../time/words";
+import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { contentInWords, type PresentedOption } from "../picks/options";
 import { accept, fieldOf, isRecord, refuse } from "../reading";
@@ -24,6 +25,7 @@ export interface GapsAnswer {
 
 export const gapsAnswering: AnsweringKind<PresentedGaps, GapsAnswer> = {
   name: "gaps",
+  fields: { ...PRESENTED_FIELDS, gaps: [{ options: [CONTENT_FIELDS] }] },
   heading: ({ text }) => text.replace(/\[\[[^\]]+\]\]/g, "…"),
   instruction: ({ gaps }) => (gaps.length === 1 ? "Fill the gap." : "Fill the gaps."),
   readAnswer(presented, raw) {
@@ -50,6 +52,13 @@ export const gapsAnswering: AnsweringKind<PresentedGaps, GapsAnswer> = {
     if (count === 0) return { state: "empty", words: "empty" };
     if (count === presented.gaps.length) return { state: "full", words: "answered" };
     return { state: "part", words: `${count} of ${counted(presented.gaps.length, "gap")} filled` };
+  },
+  withPart(presented, answer, part, from) {
+    const id = presented.gaps[part]?.id ?? "";
+    const { [id]: _, ...others } = answer?.gaps ?? {};
+    const text = from?.gaps[id];
+    const gaps = text === undefined ? others : { ...others, [id]: text };
+    return Object.keys(gaps).length > 0 ? { gaps } : null;
   },
   summary(presented, answer) {
     if (!answer) return "";

@@ -1,7 +1,8 @@
 import * as yup from "yup";
 import { type Exact, exact, ONE, shown, sum, written, ZERO } from "../../numbers/exact";
-import { chance, shuffled } from "../../numbers/seeded";
+import { type AttemptSeed, shuffled } from "../../numbers/seeded";
 import {
+  ACCEPTED_FIELDS,
   type AcceptedText,
   acceptedShape,
   bestText,
@@ -9,8 +10,9 @@ import {
   textRuleFields,
 } from "../../text/accepted";
 import { normalised, type TextRules } from "../../text/matching";
+import { OPTION_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedPart, MarkingKind, QuestionCommon } from "../kind";
-import { contentInWords, type Option, optionFields, presentContent, presentedName } from "../picks/options";
+import { contentInWords, type Option, optionFields, presentContent } from "../picks/options";
 import { commonFields, exactNumber, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
 import { wholeOf } from "../whole";
 import type { GapsAnswer, PresentedGaps } from "./answer";
@@ -78,12 +80,12 @@ const shape = shapeOf<Gaps>(
 );
 
 /** Options of a gap have names of their own, apart from those of other gaps. */
-const gapName = (seed: string, question: string, gap: string, option: string) =>
-  presentedName(seed, `${question} ${gap}`, option);
+const gapName = (seed: AttemptSeed, question: string, gap: string, option: string) =>
+  seed.name(`${question} ${gap}`, option);
 
 const creditOf = (
   question: Gaps,
-  seed: string,
+  seed: AttemptSeed,
   gap: Gap,
   text: string,
 ): { credit: Exact; feedback: string | undefined } => {
@@ -92,7 +94,7 @@ const creditOf = (
   return { credit: chosen?.right ? ONE : ZERO, feedback: chosen?.feedback };
 };
 
-function wordsOf(question: Gaps, seed: string, gap: Gap, text: string): string {
+function wordsOf(question: Gaps, seed: AttemptSeed, gap: Gap, text: string): string {
   const chosen = gap.options?.find((option) => gapName(seed, question.id, gap.id, option.id) === text);
   return chosen ? contentInWords(chosen) : text.trim();
 }
@@ -104,6 +106,7 @@ function rightWords(gap: Gap): string {
 
 export const gapsMarking: MarkingKind<Gaps, PresentedGaps, GapsAnswer> = {
   name: "gaps",
+  fields: { ...QUESTION_FIELDS, gaps: [{ accepted: [ACCEPTED_FIELDS], options: [OPTION_FIELDS] }] },
   shape,
   present: (question, seed) => ({
     kind: "gaps",
@@ -112,9 +115,9 @@ export const gapsMarking: MarkingKind<Gaps, PresentedGaps, GapsAnswer> = {
     gaps: question.gaps.map((gap) => ({
       id: gap.id,
       options: gap.options
-        ? shuffled(gap.options, chance("gap", seed, question.id, gap.id)).map((option) => ({
+        ? shuffled(gap.options, seed.chance("gap", question.id, gap.id)).map((option) => ({
             id: gapName(seed, question.id, gap.id, option.id),
-            ...presentContent(option),
+            ...presentContent(option, seed),
           }))
         : null,
     })),

@@ -1,3 +1,4 @@
+import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { contentInWords, type PresentedOption } from "../picks/options";
 import { accept, fieldOf, isRecord, refuse } from "../reading";
@@ -18,6 +19,7 @@ export interface MatchingAnswer {
 
 export const matchingAnswering: AnsweringKind<PresentedMatching, MatchingAnswer> = {
   name: "matching",
+  fields: { ...PRESENTED_FIELDS, prompts: [CONTENT_FIELDS], targets: [CONTENT_FIELDS] },
   instruction: ({ once }) =>
     once
       ? "Match each one; a target is used once at most."
@@ -47,6 +49,13 @@ export const matchingAnswering: AnsweringKind<PresentedMatching, MatchingAnswer>
     if (count === 0) return { state: "empty", words: "empty" };
     const words = `${count} of ${presented.prompts.length} matched`;
     return { state: count === presented.prompts.length ? "full" : "part", words };
+  },
+  withPart(presented, answer, part, from) {
+    const id = presented.prompts[part]?.id ?? "";
+    const { [id]: _, ...others } = answer?.pairs ?? {};
+    const target = from?.pairs[id];
+    const pairs = target === undefined ? others : { ...others, [id]: target };
+    return Object.keys(pairs).length > 0 ? { pairs } : null;
   },
   summary(presented, answer) {
     if (!answer) return "";

@@ -1,14 +1,9 @@
 import * as yup from "yup";
 import { exact, ONE, shown, written, ZERO } from "../../numbers/exact";
-import { chance, shuffled } from "../../numbers/seeded";
+import { type AttemptSeed, shuffled } from "../../numbers/seeded";
+import { CONTENT_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedPart, MarkingKind, QuestionCommon } from "../kind";
-import {
-  contentFields,
-  contentInWords,
-  type OptionContent,
-  presentContent,
-  presentedName,
-} from "../picks/options";
+import { contentFields, contentInWords, type OptionContent, presentContent } from "../picks/options";
 import { commonFields, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
 import { wholeOf } from "../whole";
 import type { MatchingAnswer, PresentedMatching } from "./answer";
@@ -63,33 +58,39 @@ const shape = shapeOf<Matching>(
     }),
 );
 
-const promptName = (seed: string, question: Matching, id: string) =>
-  presentedName(seed, `${question.id} prompt`, id);
-const targetName = (seed: string, question: Matching, id: string) =>
-  presentedName(seed, `${question.id} target`, id);
+const promptName = (seed: AttemptSeed, question: Matching, id: string) =>
+  seed.name(`${question.id} prompt`, id);
+const targetName = (seed: AttemptSeed, question: Matching, id: string) =>
+  seed.name(`${question.id} target`, id);
+
+/** The prompts in the order of this attempt, which is the order of the parts too. */
+const promptsOf = (question: Matching, seed: AttemptSeed): readonly Prompt[] =>
+  question.keepOrder ? question.prompts : shuffled(question.prompts, seed.chance("prompts", question.id));
 
 export const matchingMarking: MarkingKind<Matching, PresentedMatching, MatchingAnswer> = {
   name: "matching",
+  fields: { ...QUESTION_FIELDS, prompts: [CONTENT_FIELDS], targets: [CONTENT_FIELDS] },
   shape,
   present(question, seed) {
-    const prompts = question.keepOrder
-      ? question.prompts
-      : shuffled(question.prompts, chance("prompts", seed, question.id));
+    const prompts = promptsOf(question, seed);
     return {
       kind: "matching",
       text: question.text,
       marks: shown(question.marks),
       once: question.once ?? false,
-      prompts: prompts.map((each) => ({ id: promptName(seed, question, each.id), ...presentContent(each) })),
-      targets: shuffled(question.targets, chance("targets", seed, question.id)).map((each) => ({
+      prompts: prompts.map((each) => ({
+        id: promptName(seed, question, each.id),
+        ...presentContent(each, seed),
+      })),
+      targets: shuffled(question.targets, seed.chance("targets", question.id)).map((each) => ({
         id: targetName(seed, question, each.id),
-        ...presentContent(each),
+        ...presentContent(each, seed),
       })),
     };
   },
   mark(question, seed, answer) {
     const maximum = exact(question.marks).div(question.prompts.length);
-    const parts = question.prompts.map((prompt): MarkedPart => {
+    const parts = promptsOf(question, seed).map((prompt): MarkedPart => {
       const given = answer?.pairs[promptName(seed, question, prompt.id)];
       const target = question.targets.find((each) => targetName(seed, question, each.id) === given);
       const right = question.targets.find((each) => each.id === prompt.target);

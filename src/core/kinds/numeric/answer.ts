@@ -1,6 +1,7 @@
 import { readNumber } from "../../numbers/read-number";
 import { unitInWords } from "../../numbers/unit-names";
 import { counted } from "../../time/words";
+import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 
 export interface PresentedPart {
@@ -42,6 +43,7 @@ export function readingWords(text: string, commaIsThousands = false): { ok: bool
 
 export const numericAnswering: AnsweringKind<PresentedNumeric, NumericAnswer> = {
   name: "numeric",
+  fields: { ...PRESENTED_FIELDS, parts: [{ text: "rich" }] },
   instruction: (presented) =>
     presented.parts.length > 1 ? "Write a number for each part." : "Write a number.",
   readAnswer(presented, raw) {
@@ -67,6 +69,13 @@ export const numericAnswering: AnsweringKind<PresentedNumeric, NumericAnswer> = 
     if (count === 0) return { state: "empty", words: "empty" };
     if (count === presented.parts.length) return { state: "full", words: "answered" };
     return { state: "part", words: `${count} of ${counted(presented.parts.length, "part")} answered` };
+  },
+  withPart(presented, answer, part, from) {
+    const id = presented.parts[part]?.id ?? "";
+    const { [id]: _, ...others } = answer?.parts ?? {};
+    const text = from?.parts[id];
+    const parts = text === undefined ? others : { ...others, [id]: text };
+    return Object.keys(parts).length > 0 ? { parts } : null;
   },
   summary(presented, answer) {
     if (!answer) return "";

@@ -1,10 +1,12 @@
 import { type Exact, exact, ONE, shown, sum, written, ZERO } from "../../numbers/exact";
 import { FormulaProblem } from "../../numbers/formula";
 import { plainWriting, readNumber } from "../../numbers/read-number";
+import type { AttemptSeed } from "../../numbers/seeded";
 import { agreeToFigures, inFigures } from "../../numbers/significant-figures";
 import { converted, readUnit } from "../../numbers/units";
 import { fillIn } from "../../numbers/variables";
 import { counted } from "../../time/words";
+import { QUESTION_FIELDS } from "../fields";
 import type { MarkedPart, MarkedQuestion, MarkingKind, MarkState } from "../kind";
 import { wholeOf } from "../whole";
 import type { NumericAnswer, PresentedNumeric } from "./answer";
@@ -14,6 +16,7 @@ import {
   type NumericPart,
   numericShape,
   type Tolerance,
+  variablesOf,
   type WorkedOut,
   worksOut,
 } from "./question";
@@ -69,6 +72,18 @@ interface Verdict {
 
 const WRONG: Verdict = { credit: ZERO, why: "not the right value" };
 
+/** What a written part still lacks that is asked for, as a sentence; null: nothing. */
+function incompleteWords(part: NumericPart, reading: Reading): string | null {
+  if (reading.state === "empty") return null;
+  if (reading.state === "unreadable") return `What is written ${reading.why.replace(/;.*/, "")}.`;
+  if (reading.state === "other-quantity") return `“${reading.unit}” is a unit of another quantity.`;
+  if (part.unitRule === "needed" && !reading.unitWritten) return "The unit is missing.";
+  const asked = part.tolerance.rule === "figures" ? part.tolerance.figures : 0;
+  return reading.figures < asked
+    ? `${counted(asked, "significant figure")} are asked for; ${reading.figures === 1 ? "one is" : `${reading.figures} are`} written.`
+    : null;
+}
+
 /** The credit of a number against a key, with what is lost for figures and unit. */
 function judge(part: NumericPart, reading: Extract<Reading, { state: "number" }>, key: Exact): Verdict {
   const { tolerance } = part;
@@ -123,25 +138,32 @@ function carriedKey(
   }
 }
 
-function mark(question: Numeric, seed: string, answer: NumericAnswer | null): MarkedQuestion {
+function mark(question: Numeric, seed: AttemptSeed, answer: NumericAnswer | null): MarkedQuestion {
   const work = worksOut(question, seed);
   const own = new Map<string, Exact>();
   const ownText = new Map<string, string>();
   const parts = question.parts.map((part): MarkedPart => {
     const text = answer?.parts[part.id]?.trim() ?? "";
-    const key = work.keys.get(part.id) ?? ZERO;
+    const key = work.keys.get(part.id);
     const maximum = exact(part.marks);
     const reading = readPart(question, part, text);
+    const lacking = incompleteWords(part, reading);
     const made = (state: MarkState, credit: Exact, why: string, identity = text): MarkedPart => ({
       label: question.parts.length === 1 ? null : part.id,
       written: text,
-      right: keyWords(part, key),
+      right: key ? keyWords(part, key) : "",
       marks: written(maximum.mul(credit)),
       maximum: written(maximum),
       state,
       why,
       identity,
+      ...(lacking === null ? {} : { incomplete: lacking }),
     });
+    if (!key) {
+      const fault = work.faults.get(part.id) ?? "Its key has no value here.";
+      const why = "no rule can mark it with the figures of this attempt; your instructor decides";
+      return { ...made("awaits", ZERO, why), fault };
+    }
     if (reading.state === "empty") return made("empty", ZERO, "empty: no marks");
     if (reading.state === "unreadable") return made("awaits", ZERO, reading.why);
     if (reading.state === "other-quantity") {
@@ -189,8 +211,9 @@ function ruleWords(part: NumericPart, question: Numeric): string {
     .join(" · ");
 }
 
-function rightAnswer(question: Numeric, seed: string): NumericAnswer {
-  const { keys } = worksOut(question, seed);
+function rightAnswer(question: Numeric, seed: AttemptSeed): NumericAnswer | null {
+  const { keys, faults } = worksOut(question, seed);
+  if (faults.size > 0) return null;
   return {
     parts: Object.fromEntries(
       question.parts.map((part) => {
@@ -204,9 +227,10 @@ function rightAnswer(question: Numeric, seed: string): NumericAnswer {
 
 export const numericMarking: MarkingKind<Numeric, PresentedNumeric, NumericAnswer> = {
   name: "numeric",
+  fields: { ...QUESTION_FIELDS, parts: [{ text: "rich" }] },
   shape: numericShape,
   present(question, seed) {
-    const texts = new Map([...worksOut(question, seed).variables].map(([name, { text }]) => [name, text]));
+    const texts = new Map([...variablesOf(question, seed)].map(([name, { text }]) => [name, text]));
     return {
       kind: "numeric",
       text: fillIn(question.text, texts),
@@ -229,7 +253,9 @@ export const numericMarking: MarkingKind<Numeric, PresentedNumeric, NumericAnswe
     const values = new Map([...variables].map(([name, drawn]) => [name, drawn.text]));
     for (const part of question.parts) {
       const unit = part.unit ? ` ${part.unit}` : "";
-      const words = keyWords(part, keys.get(part.id) ?? ZERO);
+      const key = keys.get(part.id);
+      if (!key) continue;
+      const words = keyWords(part, key);
       values.set(part.id, words.slice(0, words.length - unit.length));
     }
     return fillIn(text, values);

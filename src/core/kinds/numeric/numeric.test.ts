@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { triesOf, withTries } from "../../marking/tries";
 import { exact } from "../../numbers/exact";
+import { openSeed } from "../../numbers/seeded";
 import { readingWords } from "./answer";
 import { numericMarking } from "./mark";
 import type { Numeric, NumericPart } from "./question";
@@ -21,7 +22,7 @@ const question = (...parts: NumericPart[]): Numeric => ({
   parts,
 });
 const line = (of: NumericPart, text: string) =>
-  numericMarking.mark(question(of), "s", { parts: { a: text } }).parts[0];
+  numericMarking.mark(question(of), openSeed("s"), { parts: { a: text } }).parts[0];
 
 describe("units", () => {
   const needed = part({ unit: "m", unitRule: "needed" });
@@ -73,7 +74,7 @@ describe("units", () => {
       ...question(part({ key: "1.852", unit: "km", tolerance: { rule: "absolute", within: "0" } })),
       unitMeanings: { nm: "nauticalmile" },
     };
-    expect(numericMarking.mark(q, "s", { parts: { a: "1 nm" } }).state).toBe("full");
+    expect(numericMarking.mark(q, openSeed("s"), { parts: { a: "1 nm" } }).state).toBe("full");
   });
 
   test("how an answer is read says the unit in words", () => {
@@ -95,7 +96,7 @@ describe("error carried forward", () => {
       { id: "c", marks: 2, key: "b + 0.9 - 1.4", tolerance: { rule: "absolute", within: "0.005" } },
     ],
   };
-  const mark = (parts: Record<string, string>, q = tide) => numericMarking.mark(q, "s", { parts });
+  const mark = (parts: Record<string, string>, q = tide) => numericMarking.mark(q, openSeed("s"), { parts });
 
   test("written 4.2, 3.57, 3.07: a right, b wrong, c carried forward", () => {
     const marked = mark({ a: "4.2", b: "3.57", c: "3.07" });
@@ -152,7 +153,8 @@ describe("tries", () => {
       tolerance: { rule: "absolute", within: 0 },
     })),
   };
-  const mark = (a: string, b = "7", c = "7") => numericMarking.mark(thirds, "s", { parts: { a, b, c } });
+  const mark = (a: string, b = "7", c = "7") =>
+    numericMarking.mark(thirds, openSeed("s"), { parts: { a, b, c } });
   const rules = { most: 5, cost: "1/3" };
 
   test("part a right at the third try, b and c at once: 3.8889", () => {
@@ -169,14 +171,18 @@ describe("tries", () => {
 
   test("after three wrong tries at a third each the part is worth nothing, and says so", () => {
     const tries = triesOf([mark("1"), mark("2"), mark("3")], rules);
-    expect(tries[0]).toMatchObject({ wrong: 3, words: "wrong; this part is worth nothing any more" });
+    expect(tries[0]).toMatchObject({ wrong: 3, words: "wrong; this part is worth nothing any more; 2 left" });
     expect(withTries(mark("7"), tries).parts[0]).toMatchObject({ marks: "0", state: "none" });
   });
 
   test("after a right try nothing counts any more, and tries run out", () => {
     expect(triesOf([mark("7"), mark("1")], rules)[0]).toMatchObject({ wrong: 0, right: true, left: 0 });
     const used = triesOf([mark("1"), mark("2"), mark("3")], { most: 2, cost: "1/10" })[0];
-    expect(used).toMatchObject({ wrong: 2, left: 0, words: "wrong, costs 1/10 of this part; no tries left" });
+    expect(used).toMatchObject({
+      wrong: 2,
+      left: 0,
+      words: "wrong, no tries left; this part is closed and worth nothing",
+    });
   });
 });
 

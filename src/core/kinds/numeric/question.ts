@@ -1,12 +1,14 @@
 import * as yup from "yup";
 import { type Exact, exact, sum } from "../../numbers/exact";
 import { type Formula, FormulaProblem, RESERVED_NAMES, readFormula } from "../../numbers/formula";
+import { type AttemptSeed, openSeed } from "../../numbers/seeded";
 import { readUnit, type UnitMeanings } from "../../numbers/units";
 import {
   type DrawnVariable,
   drawVariable,
   MOST_VALUES,
   type Variable,
+  valueAt,
   valueCount,
 } from "../../numbers/variables";
 import type { QuestionCommon } from "../kind";
@@ -125,8 +127,11 @@ const partShape = exactObject({
   ({ unitRule, unit }) => unitRule !== "needed" || unit !== undefined,
 );
 
-/** Seeds on which the keys of a question are worked out when it is checked. */
-const TRIAL_SEEDS = Array.from({ length: 12 }, (_, i) => `trial ${i}`);
+/** When a question is checked, its keys are worked out for every draw, up to so many; beyond, for a large sample. */
+const ALL_DRAWS = 1_200;
+/** Of each variable so many values are tried at least, all where it has no more. */
+const VALUES_TRIED = 400;
+const MORE_DRAWS = 400;
 
 export const numericShape = shapeOf<Numeric>(
   exactObject({
@@ -177,12 +182,45 @@ function keyProblem(question: Numeric): string | null {
       return `the key of part ${part.id} uses ${missing}, which is neither a variable nor an earlier part`;
     known.add(part.id);
   }
-  try {
-    for (const seed of TRIAL_SEEDS) worksOut(question, seed);
-    return null;
-  } catch (error) {
-    return error instanceof FormulaProblem ? `a key has no value: ${error.message}` : null;
+  for (const values of trialDraws(question.variables ?? [])) {
+    const { faults } = workedOutWith(question, values);
+    const [fault] = faults;
+    if (!fault) continue;
+    const where = [...values].map(([name, { text }]) => `${name} = ${text}`).join(", ");
+    return `the key of part ${fault[0]} has no value${where === "" ? "" : ` where ${where}`}: ${fault[1]}`;
   }
+  return null;
+}
+
+/** Draws on which the keys of a question are tried: all there can be, or every value of each variable and many more. */
+function* trialDraws(variables: readonly Variable[]): Generator<Map<string, DrawnVariable>> {
+  const counts = variables.map(valueCount);
+  const draws = counts.reduce((product, count) => product * count, 1);
+  const at = (indexes: readonly number[]) =>
+    new Map(variables.map((variable, i) => [variable.name, valueAt(variable, indexes[i] ?? 0)]));
+  if (draws <= ALL_DRAWS) {
+    for (let draw = 0; draw < draws; draw += 1) {
+      let rest = draw;
+      yield at(
+        counts.map((count) => {
+          const index = rest % count;
+          rest = Math.floor(rest / count);
+          return index;
+        }),
+      );
+    }
+    return;
+  }
+  const next = openSeed("trial").chance("draws");
+  const anywhere = () => counts.map((count) => Math.floor(next() * count));
+  for (const [i, count] of counts.entries()) {
+    const tried = Math.min(count, VALUES_TRIED);
+    for (let step = 0; step < tried; step += 1) {
+      const index = tried < 2 ? 0 : Math.round((step * (count - 1)) / (tried - 1));
+      yield at(anywhere().map((other, j) => (j === i ? index : other)));
+    }
+  }
+  for (let i = 0; i < MORE_DRAWS; i += 1) yield at(anywhere());
 }
 
 /** A question is marked for many attempts: its formulas are read once. */
@@ -200,38 +238,47 @@ export function formulaOf(part: NumericPart): Formula {
 
 export interface WorkedOut {
   readonly variables: ReadonlyMap<string, DrawnVariable>;
-  /** The key of each part, by its id. */
+  /** The key of each part, by its id; of those that have one. */
   readonly keys: ReadonlyMap<string, Exact>;
+  /** Why a part has no key here, by its id. */
+  readonly faults: ReadonlyMap<string, string>;
   readonly formulas: ReadonlyMap<string, Formula>;
   /** Values of variables and keys by name. */
   readonly values: ReadonlyMap<string, Exact>;
 }
 
 /** A question is presented, read and marked with one seed in turn: the last working out of each is kept. */
-const lastWork = new WeakMap<Numeric, { readonly seed: string; readonly work: WorkedOut }>();
+const lastWork = new WeakMap<Numeric, { readonly seed: AttemptSeed; readonly work: WorkedOut }>();
 
-/** The variables and keys of a question in one attempt. @throws FormulaProblem when a key has no value. */
-export function worksOut(question: Numeric, seed: string): WorkedOut {
+/** The variables and keys of a question in one attempt. */
+export function worksOut(question: Numeric, seed: AttemptSeed): WorkedOut {
   const last = lastWork.get(question);
   if (last?.seed === seed) return last.work;
-  const work = workOut(question, seed);
+  const work = workedOutWith(question, variablesOf(question, seed));
   lastWork.set(question, { seed, work });
   return work;
 }
 
-function workOut(question: Numeric, seed: string): WorkedOut {
-  const variables = new Map(
-    (question.variables ?? []).map((each) => [each.name, drawVariable(each, seed, question.id)]),
-  );
+/** What is drawn for a question in one attempt, by the names of its variables. */
+export const variablesOf = (question: Numeric, seed: AttemptSeed): Map<string, DrawnVariable> =>
+  new Map((question.variables ?? []).map((each) => [each.name, drawVariable(each, seed, question.id)]));
+
+function workedOutWith(question: Numeric, variables: ReadonlyMap<string, DrawnVariable>): WorkedOut {
   const values = new Map([...variables].map(([name, { value }]) => [name, value]));
   const keys = new Map<string, Exact>();
   const formulas = new Map<string, Formula>();
+  const faults = new Map<string, string>();
   for (const part of question.parts) {
-    const formula = formulaOf(part);
-    const key = formula.value(values);
-    formulas.set(part.id, formula);
-    keys.set(part.id, key);
-    values.set(part.id, key);
+    try {
+      const formula = formulaOf(part);
+      formulas.set(part.id, formula);
+      const key = formula.value(values);
+      keys.set(part.id, key);
+      values.set(part.id, key);
+    } catch (error) {
+      if (!(error instanceof FormulaProblem)) throw error;
+      faults.set(part.id, error.message);
+    }
   }
-  return { variables, keys, formulas, values };
+  return { variables, keys, faults, formulas, values };
 }

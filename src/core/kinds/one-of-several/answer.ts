@@ -1,3 +1,4 @@
+import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { contentInWords, type PresentedOption } from "../picks/options";
 
@@ -13,6 +14,7 @@ export interface OneOfSeveralAnswer {
 
 export const oneOfSeveralAnswering: AnsweringKind<PresentedOneOfSeveral, OneOfSeveralAnswer> = {
   name: "one-of-several",
+  fields: { ...PRESENTED_FIELDS, options: [CONTENT_FIELDS] },
   instruction: () => "Pick one.",
   readAnswer(presented, raw) {
     if (raw === null) return { ok: true, answer: null };

@@ -1,7 +1,9 @@
 import * as yup from "yup";
 import { exact, ONE, shown, ZERO } from "../../numbers/exact";
+import type { AttemptSeed } from "../../numbers/seeded";
+import { OPTION_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedQuestion, MarkingKind, QuestionCommon } from "../kind";
-import { contentInWords, type Option, optionFields, presentedName, presentOptions } from "../picks/options";
+import { contentInWords, type Option, optionFields, presentOptions } from "../picks/options";
 import { commonFields, exactNumber, exactObject, shapeOf, uniqueBy } from "../shapes";
 import { wholeWithCredit } from "../whole";
 import type { OneOfSeveralAnswer, PresentedOneOfSeveral } from "./answer";
@@ -38,10 +40,8 @@ const shape = shapeOf<OneOfSeveral>(
 
 const creditOf = (option: CreditedOption) => (option.right ? ONE : exact(option.credit ?? 0));
 
-function mark(question: OneOfSeveral, seed: string, answer: OneOfSeveralAnswer | null): MarkedQuestion {
-  const picked = question.options.find(
-    (option) => presentedName(seed, question.id, option.id) === answer?.pick,
-  );
+function mark(question: OneOfSeveral, seed: AttemptSeed, answer: OneOfSeveralAnswer | null): MarkedQuestion {
+  const picked = question.options.find((option) => seed.name(question.id, option.id) === answer?.pick);
   const right = question.options.find((option) => option.right);
   const credit = picked ? creditOf(picked) : ZERO;
   const why = !picked
@@ -63,6 +63,7 @@ function mark(question: OneOfSeveral, seed: string, answer: OneOfSeveralAnswer |
 
 export const oneOfSeveralMarking: MarkingKind<OneOfSeveral, PresentedOneOfSeveral, OneOfSeveralAnswer> = {
   name: "one-of-several",
+  fields: { ...QUESTION_FIELDS, options: [OPTION_FIELDS] },
   shape,
   present: (question, seed) => ({
     kind: "one-of-several",
@@ -73,6 +74,6 @@ export const oneOfSeveralMarking: MarkingKind<OneOfSeveral, PresentedOneOfSevera
   mark,
   rightAnswer(question, seed) {
     const right = question.options.find((option) => option.right);
-    return right ? { pick: presentedName(seed, question.id, right.id) } : null;
+    return right ? { pick: seed.name(question.id, right.id) } : null;
   },
 };

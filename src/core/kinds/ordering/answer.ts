@@ -1,3 +1,4 @@
+import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { contentInWords, type PresentedOption } from "../picks/options";
 import { accept, emptyOrFull, fieldOf, refuse } from "../reading";
@@ -15,6 +16,7 @@ export interface OrderingAnswer {
 
 export const orderingAnswering: AnsweringKind<PresentedOrdering, OrderingAnswer> = {
   name: "ordering",
+  fields: { ...PRESENTED_FIELDS, items: [CONTENT_FIELDS] },
   instruction: () => "Put these in order.",
   readAnswer(presented, raw) {
     if (raw === null) return accept<OrderingAnswer>(null);

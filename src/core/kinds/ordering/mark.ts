@@ -1,14 +1,9 @@
 import * as yup from "yup";
 import { exact, ONE, shown, ZERO } from "../../numbers/exact";
-import { chance, shuffled } from "../../numbers/seeded";
+import { type AttemptSeed, shuffled } from "../../numbers/seeded";
+import { CONTENT_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkingKind, QuestionCommon } from "../kind";
-import {
-  contentFields,
-  contentInWords,
-  type OptionContent,
-  presentContent,
-  presentedName,
-} from "../picks/options";
+import { contentFields, contentInWords, type OptionContent, presentContent } from "../picks/options";
 import { commonFields, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
 import { wholeWithCredit } from "../whole";
 import type { OrderingAnswer, PresentedOrdering } from "./answer";
@@ -41,26 +36,27 @@ function neighboursOf(order: readonly number[]): number {
 }
 
 /** The items as they lie there at first: shuffled, but never in the right order by chance. */
-function laidOut(question: Ordering, seed: string): Ordering["items"] {
-  const order = shuffled(question.items, chance("items", seed, question.id));
+function laidOut(question: Ordering, seed: AttemptSeed): Ordering["items"] {
+  const order = shuffled(question.items, seed.chance("items", question.id));
   const isRight = order.every((item, i) => item === question.items[i]);
   return isRight ? [...order.slice(1), ...order.slice(0, 1)] : order;
 }
 
 export const orderingMarking: MarkingKind<Ordering, PresentedOrdering, OrderingAnswer> = {
   name: "ordering",
+  fields: { ...QUESTION_FIELDS, items: [CONTENT_FIELDS] },
   shape,
   present: (question, seed) => ({
     kind: "ordering",
     text: question.text,
     marks: shown(question.marks),
     items: laidOut(question, seed).map((item) => ({
-      id: presentedName(seed, question.id, item.id),
-      ...presentContent(item),
+      id: seed.name(question.id, item.id),
+      ...presentContent(item, seed),
     })),
   }),
   mark(question, seed, answer) {
-    const names = question.items.map((item) => presentedName(seed, question.id, item.id));
+    const names = question.items.map((item) => seed.name(question.id, item.id));
     const order = (answer?.order ?? []).map((name) => names.indexOf(name));
     const pairs = neighboursOf(order);
     const most = question.items.length - 1;
@@ -89,6 +85,6 @@ export const orderingMarking: MarkingKind<Ordering, PresentedOrdering, OrderingA
     );
   },
   rightAnswer: (question, seed) => ({
-    order: question.items.map((item) => presentedName(seed, question.id, item.id)),
+    order: question.items.map((item) => seed.name(question.id, item.id)),
   }),
 };

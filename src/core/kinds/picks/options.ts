@@ -1,5 +1,5 @@
 import * as yup from "yup";
-import { chance, opaqueName, shuffled } from "../../numbers/seeded";
+import { type AttemptSeed, shuffled } from "../../numbers/seeded";
 import { identifier, richText } from "../shapes";
 import { plainText } from "../text";
 
@@ -38,11 +38,14 @@ export const contentFields = {
   picture: identifier().optional(),
 };
 
-/** What a student sees of a content, field by field. */
-export const presentContent = ({ text, formula, picture, alt }: OptionContent): OptionContent => ({
+/** What a student sees of a content, field by field; its picture by the name that it has in the attempt. */
+export const presentContent = (
+  { text, formula, picture, alt }: OptionContent,
+  seed: AttemptSeed,
+): OptionContent => ({
   text,
   ...(formula === undefined ? {} : { formula }),
-  ...(picture === undefined ? {} : { picture }),
+  ...(picture === undefined ? {} : { picture: seed.picture(picture) }),
   ...(alt === undefined ? {} : { alt }),
 });
 
@@ -70,10 +73,6 @@ export const optionFields = {
   feedback: richText(),
 };
 
-/** The name that an option has within one attempt. */
-export const presentedName = (seed: string, question: string, option: string) =>
-  opaqueName(["option", seed, question], option);
-
 /** The options in the order of this attempt, those that stay last at the end. */
 export function presentOptions(
   question: {
@@ -81,12 +80,12 @@ export function presentOptions(
     readonly options: readonly Option[];
     readonly keepOrder?: boolean | undefined;
   },
-  seed: string,
+  seed: AttemptSeed,
 ): PresentedOption[] {
   const moving = question.options.filter((option) => !option.last);
-  const order = question.keepOrder ? moving : shuffled(moving, chance("options", seed, question.id));
+  const order = question.keepOrder ? moving : shuffled(moving, seed.chance("options", question.id));
   return [...order, ...question.options.filter((option) => option.last)].map((option) => ({
-    id: presentedName(seed, question.id, option.id),
-    ...presentContent(option),
+    id: seed.name(question.id, option.id),
+    ...presentContent(option, seed),
   }));
 }

@@ -1,4 +1,5 @@
 import { counted } from "../../time/words";
+import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { accept, fieldOf, refuse } from "../reading";
 
@@ -25,6 +26,7 @@ const isShare = (value: unknown): value is number => typeof value === "number" &
 
 export const pointOnPictureAnswering: AnsweringKind<PresentedPointOnPicture, PointOnPictureAnswer> = {
   name: "point-on-picture",
+  fields: { ...PRESENTED_FIELDS, picture: "picture" },
   instruction: ({ least, most }) =>
     least === most
       ? `Place ${counted(most, "point")} on the picture.`

@@ -1,6 +1,7 @@
 import * as yup from "yup";
 import { exact, ONE, shown, ZERO } from "../../numbers/exact";
 import { counted } from "../../time/words";
+import { QUESTION_FIELDS } from "../fields";
 import type { MarkingKind, QuestionCommon } from "../kind";
 import { setCredit } from "../picks/credit";
 import { commonFields, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
@@ -125,16 +126,26 @@ function middleOf(region: Region): Point {
   return candidates.find((point) => liesIn(point, region, 1)) ?? region.corners[0] ?? { x: 0, y: 0 };
 }
 
-/** The regions hit, each counted once; a second point in a region, or one beside all of them, is a wrong one. */
+/**
+ * The regions hit, each counted once; a second point in a region, or one beside all of them, is a wrong one. Where regions
+ * overlap, each point stands for the region with which most are hit (a maximum matching, by augmenting paths).
+ */
 function hitsOf(question: PointOnPicture, points: readonly Point[]): { hit: Region[]; wrong: number } {
-  const left = new Set(question.regions);
-  const hit: Region[] = [];
-  for (const point of points) {
-    const region = [...left].find((each) => liesIn(point, each, question.aspect));
-    if (!region) continue;
-    left.delete(region);
-    hit.push(region);
-  }
+  const within = points.map((point) =>
+    question.regions.filter((each) => liesIn(point, each, question.aspect)),
+  );
+  const pointOf = new Map<Region, number>();
+  const place = (point: number, tried: Set<Region>): boolean =>
+    (within[point] ?? []).some((region) => {
+      if (tried.has(region)) return false;
+      tried.add(region);
+      const other = pointOf.get(region);
+      if (other !== undefined && !place(other, tried)) return false;
+      pointOf.set(region, point);
+      return true;
+    });
+  for (const point of points.keys()) place(point, new Set());
+  const hit = question.regions.filter((region) => pointOf.has(region));
   return { hit, wrong: points.length - hit.length };
 }
 
@@ -144,12 +155,13 @@ export const pointOnPictureMarking: MarkingKind<
   PointOnPictureAnswer
 > = {
   name: "point-on-picture",
+  fields: { ...QUESTION_FIELDS, picture: "picture", regions: [{ name: "plain" }] },
   shape,
-  present: (question) => ({
+  present: (question, seed) => ({
     kind: "point-on-picture",
     text: question.text,
     marks: shown(question.marks),
-    picture: question.picture,
+    picture: seed.picture(question.picture),
     least: question.most === undefined ? question.regions.length : 1,
     most: question.most ?? question.regions.length,
   }),

@@ -1,4 +1,5 @@
 import { counted } from "../../time/words";
+import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { contentInWords, type PresentedOption } from "../picks/options";
 
@@ -24,6 +25,7 @@ function howMany({ least, most, options }: PresentedSeveralOfSeveral): string {
 
 export const severalOfSeveralAnswering: AnsweringKind<PresentedSeveralOfSeveral, SeveralOfSeveralAnswer> = {
   name: "several-of-several",
+  fields: { ...PRESENTED_FIELDS, options: [CONTENT_FIELDS] },
   instruction: (presented) => `Pick ${howMany(presented)}.`,
   readAnswer(presented, raw) {
     if (raw === null) return { ok: true, answer: null };

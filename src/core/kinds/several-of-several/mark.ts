@@ -1,9 +1,11 @@
 import * as yup from "yup";
 import { type Exact, exact, ONE, shown, ZERO } from "../../numbers/exact";
+import type { AttemptSeed } from "../../numbers/seeded";
 import { counted } from "../../time/words";
+import { OPTION_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedQuestion, MarkingKind, QuestionCommon } from "../kind";
 import { setCredit } from "../picks/credit";
-import { contentInWords, type Option, optionFields, presentedName, presentOptions } from "../picks/options";
+import { contentInWords, type Option, optionFields, presentOptions } from "../picks/options";
 import { commonFields, exactObject, shapeOf, uniqueBy } from "../shapes";
 import { wholeWithCredit } from "../whole";
 import type { PresentedSeveralOfSeveral, SeveralOfSeveralAnswer } from "./answer";
@@ -52,11 +54,11 @@ function whyOf(question: SeveralOfSeveral, credit: Exact, found: string): string
 
 function mark(
   question: SeveralOfSeveral,
-  seed: string,
+  seed: AttemptSeed,
   answer: SeveralOfSeveralAnswer | null,
 ): MarkedQuestion {
   const picks = new Set(answer?.picks ?? []);
-  const picked = question.options.filter((option) => picks.has(presentedName(seed, question.id, option.id)));
+  const picked = question.options.filter((option) => picks.has(seed.name(question.id, option.id)));
   const right = question.options.filter((option) => option.right);
   const rightPicked = picked.filter((option) => option.right).length;
   const wrongPicked = picked.length - rightPicked;
@@ -82,6 +84,7 @@ export const severalOfSeveralMarking: MarkingKind<
   SeveralOfSeveralAnswer
 > = {
   name: "several-of-several",
+  fields: { ...QUESTION_FIELDS, options: [OPTION_FIELDS] },
   shape,
   present(question, seed) {
     const options = presentOptions(question, seed);
@@ -97,9 +100,7 @@ export const severalOfSeveralMarking: MarkingKind<
   mark,
   rightAnswer(question, seed) {
     const right = new Set(
-      question.options
-        .filter((option) => option.right)
-        .map((option) => presentedName(seed, question.id, option.id)),
+      question.options.filter((option) => option.right).map((option) => seed.name(question.id, option.id)),
     );
     return { picks: presentOptions(question, seed).flatMap(({ id }) => (right.has(id) ? [id] : [])) };
   },

@@ -1,3 +1,4 @@
+import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { accept, emptyOrFull, fieldOf, refuse } from "../reading";
 
@@ -15,6 +16,7 @@ export interface ShortTextAnswer {
 
 export const shortTextAnswering: AnsweringKind<PresentedShortText, ShortTextAnswer> = {
   name: "short-text",
+  fields: PRESENTED_FIELDS,
   instruction: () => "Write a few words.",
   readAnswer(_, raw) {
     if (raw === null) return accept<ShortTextAnswer>(null);

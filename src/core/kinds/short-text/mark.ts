@@ -1,5 +1,6 @@
 import { exact, ONE, shown, ZERO } from "../../numbers/exact";
 import {
+  ACCEPTED_FIELDS,
   type AcceptedText,
   acceptedShape,
   bestText,
@@ -7,6 +8,7 @@ import {
   textRuleFields,
 } from "../../text/accepted";
 import { normalised, type TextRules } from "../../text/matching";
+import { QUESTION_FIELDS } from "../fields";
 import type { MarkingKind, QuestionCommon } from "../kind";
 import { commonFields, exactObject, shapeOf } from "../shapes";
 import { wholeWithCredit } from "../whole";
@@ -20,6 +22,7 @@ export interface ShortText extends QuestionCommon, TextRules {
 
 export const shortTextMarking: MarkingKind<ShortText, PresentedShortText, ShortTextAnswer> = {
   name: "short-text",
+  fields: { ...QUESTION_FIELDS, accepted: [ACCEPTED_FIELDS] },
   shape: shapeOf<ShortText>(
     exactObject({
       ...commonFields("short-text"),

@@ -1,3 +1,4 @@
+import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { accept, emptyOrFull, fieldOf, refuse } from "../reading";
 
@@ -11,6 +12,7 @@ export interface TrueOrFalseAnswer {
 
 export const trueOrFalseAnswering: AnsweringKind<PresentedTrueOrFalse, TrueOrFalseAnswer> = {
   name: "true-or-false",
+  fields: PRESENTED_FIELDS,
   instruction: () => "True or false?",
   readAnswer(_, raw) {
     if (raw === null) return accept<TrueOrFalseAnswer>(null);

@@ -1,5 +1,6 @@
 import * as yup from "yup";
 import { exact, ONE, shown, ZERO } from "../../numbers/exact";
+import { QUESTION_FIELDS } from "../fields";
 import type { MarkingKind, QuestionCommon } from "../kind";
 import { commonFields, exactObject, richText, shapeOf } from "../shapes";
 import { wholeWithCredit } from "../whole";
@@ -15,6 +16,7 @@ export interface TrueOrFalse extends QuestionCommon {
 
 export const trueOrFalseMarking: MarkingKind<TrueOrFalse, PresentedTrueOrFalse, TrueOrFalseAnswer> = {
   name: "true-or-false",
+  fields: { ...QUESTION_FIELDS, feedback: "rich" },
   shape: shapeOf<TrueOrFalse>(
     exactObject({
       ...commonFields("true-or-false"),

@@ -1,4 +1,5 @@
 import { counted } from "../../time/words";
+import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { accept, fieldOf, refuse } from "../reading";
 
@@ -84,6 +85,7 @@ function isFile(value: unknown): value is UploadedFile {
 
 export const uploadAnswering: AnsweringKind<PresentedUpload, UploadAnswer> = {
   name: "upload",
+  fields: PRESENTED_FIELDS,
   instruction: ({ allows, mostFiles, largest, textBeside }) =>
     `Bring ${mostFiles === 1 ? "a file" : `up to ${mostFiles} files`}: ${allowsInWords(allows)}, ${sizeInWords(largest)} at most${mostFiles === 1 ? "" : " each"}${textBeside ? "; write beside it what belongs to it" : ""}.`,
   readAnswer(presented, raw) {

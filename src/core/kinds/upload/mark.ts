@@ -1,6 +1,14 @@
 import * as yup from "yup";
 import { shown } from "../../numbers/exact";
-import { awaitsPerson, byHandFields, type MarkedByHand, RUBRIC_MISFIT, rubricFits } from "../by-hand";
+import {
+  awaitsPerson,
+  BY_HAND_FIELDS,
+  byHandFields,
+  type MarkedByHand,
+  RUBRIC_MISFIT,
+  rubricFits,
+} from "../by-hand";
+import { QUESTION_FIELDS } from "../fields";
 import type { MarkingKind } from "../kind";
 import { commonFields, exactObject, shapeOf } from "../shapes";
 import {
@@ -36,6 +44,7 @@ const presentUpload = (question: Upload): PresentedUpload => ({
 export const uploadMarking: MarkingKind<Upload, PresentedUpload, UploadAnswer> = {
   name: "upload",
   byHand: true,
+  fields: { ...QUESTION_FIELDS, ...BY_HAND_FIELDS },
   shape: shapeOf<Upload>(
     exactObject({
       ...commonFields("upload"),

@@ -1,0 +1,81 @@
+import { createHash, createHmac } from "node:crypto";
+import { LRUCache } from "lru-cache";
+import { type AttemptSeed, type Chance, chanceFrom, openSeed } from "@/core/numbers/seeded";
+import { database } from "@/data/database";
+import { serverKey } from "@/data/schema";
+
+/** What an attempt, or a practice run, is drawn and named with. */
+export interface Seeded {
+  readonly id: string;
+  readonly seed: string;
+  readonly naming: number;
+}
+
+/** The naming of before there was a key. */
+const OPEN = 1;
+
+let keys: ReadonlyMap<number, Buffer> = new Map();
+
+async function readKeys(): Promise<void> {
+  const rows = await database().select().from(serverKey);
+  keys = new Map(rows.map(({ number, secret }) => [number, secret]));
+}
+
+/** The key with which the names of new attempts are made. */
+export async function currentNaming(): Promise<number> {
+  if (keys.size === 0) await readKeys();
+  return Math.max(OPEN, ...keys.keys());
+}
+
+async function keyOf(naming: number): Promise<Buffer> {
+  if (!keys.has(naming)) await readKeys();
+  const key = keys.get(naming);
+  if (!key) throw new Error(`The server key ${naming} is missing, with which names of attempts were made.`);
+  return key;
+}
+
+// Presenting, reading and marking one attempt ask for the same names again and again; nothing of them ever changes.
+const known = new LRUCache<string, AttemptSeed>({ max: 2_000 });
+
+/** What everything drawn and named in an attempt comes from. No query but the first time that a key is needed. */
+export async function seedOf({ id, seed, naming }: Seeded): Promise<AttemptSeed> {
+  const held = known.get(id);
+  if (held) return held;
+  const made = naming === OPEN ? openSeed(seed) : secretSeed(id, seed, await keyOf(naming));
+  known.set(id, made);
+  return made;
+}
+
+/** 96 bits in letters and digits, beginning with a letter. */
+const NAME_LENGTH = 16;
+
+/**
+ * A seed of which nothing can be worked out from what is made with it: names are an HMAC-SHA-256 over attempt, question and
+ * thing under a key that never leaves the server; each stream of chance begins with a SHA-256 of the attempt's own secret.
+ */
+function secretSeed(id: string, seed: string, key: Buffer): AttemptSeed {
+  const names = new Map<string, string>();
+  const named = (group: string, thing: string): string => {
+    const whole = `${id}\u0000${group}\u0000${thing}`;
+    const held = names.get(whole);
+    if (held) return held;
+    const name = `o${createHmac("sha256", key).update(whole).digest("base64url").slice(0, NAME_LENGTH)}`;
+    names.set(whole, name);
+    return name;
+  };
+  return {
+    chance: (...words): Chance => {
+      const state = createHash("sha256")
+        .update([seed, ...words].join("\u0000"))
+        .digest();
+      return chanceFrom([
+        state.readUInt32LE(0),
+        state.readUInt32LE(4),
+        state.readUInt32LE(8),
+        state.readUInt32LE(12),
+      ]);
+    },
+    name: (group, thing) => named(`of ${group}`, thing),
+    picture: (picture) => named("picture", picture),
+  };
+}

@@ -1,0 +1,69 @@
+import { eq } from "drizzle-orm";
+import * as yup from "yup";
+import { contradictionsOf } from "@/core/quiz/contradictions";
+import { type QuizSettings, settingsShape } from "@/core/quiz/rules";
+import { inTransaction } from "@/data/database";
+import { quiz as quizTable, settingChange } from "@/data/schema";
+import { instantOf, now } from "../clock";
+import { inputOf } from "../input";
+import { badInput, instructorOnly, notFound } from "../problems";
+import { note } from "../record";
+import type { Viewer } from "../viewer";
+import { openQuiz } from "./open-quiz";
+
+const body = yup
+  .object({
+    settings: yup.mixed().required("settings is missing: what holds for the quiz from now on."),
+    reason: yup
+      .string()
+      .strict()
+      .trim()
+      .min(1, "Say why; it goes on record.")
+      .max(500)
+      .required("reason is missing: it goes on record."),
+  })
+  .strict()
+  .noUnknown();
+
+/**
+ * An instructor changes the settings of a quiz: what is not named stays. They hold at once and for all its attempts, those
+ * that were handed in before it too; who changed what, from what, and why is kept. Deadlines of attempts that run stay:
+ * `extend-running` is what moves those.
+ */
+export async function changeSettings(viewer: Viewer, quizId: string, input: unknown): Promise<QuizSettings> {
+  const { settings: wanted, reason } = inputOf(body, input);
+  const { role, quiz } = await openQuiz(viewer, quizId);
+  instructorOnly(role, "change the settings of its quizzes");
+  if (typeof wanted !== "object" || wanted === null || Array.isArray(wanted)) {
+    throw badInput('settings must be an object with what is to hold, such as { "takeBack": false }.');
+  }
+  return inTransaction(async (tx) => {
+    const [row] = await tx.select().from(quizTable).where(eq(quizTable.id, quiz.id)).for("update");
+    if (!row) throw notFound();
+    const named = Object.entries({ ...row.settings, ...wanted }).filter(([, value]) => value !== null);
+    const settings = inputOf(settingsShape, Object.fromEntries(named)) as QuizSettings;
+    const [contradiction] = contradictionsOf(settings, {
+      due: instantOf(row.due),
+      closes: instantOf(row.closes),
+    });
+    if (contradiction) throw badInput(contradiction);
+    if (JSON.stringify(settings) === JSON.stringify(row.settings)) return settings;
+    await tx.update(quizTable).set({ settings }).where(eq(quizTable.id, quiz.id));
+    await tx.insert(settingChange).values({
+      quizId: quiz.id,
+      before: row.settings,
+      after: settings,
+      reason,
+      changedBy: viewer.id,
+      createdAt: new Date(now()),
+    });
+    await note(tx, {
+      actorId: viewer.id,
+      action: "settings changed",
+      subject: "quiz",
+      subjectId: quiz.id,
+      details: { reason, named: Object.keys(wanted) },
+    });
+    return settings;
+  });
+}
