@@ -6,6 +6,7 @@ import { ADMINISTRATOR, addressOf, INSTRUCTORS, NOOR } from "./demo/people";
 import { endEventStreams, eventsLane } from "./server/attempts/events-lane";
 import { saveLane } from "./server/attempts/save-lane";
 import { config } from "./server/config";
+import { startDeskKeeper } from "./server/jobs/desk-keeper";
 import { startMailer } from "./server/jobs/mailer";
 import { startSweeper } from "./server/jobs/sweeper";
 import { startTeller } from "./server/jobs/teller";
@@ -26,9 +27,9 @@ export async function prepare(): Promise<{ laid: boolean }> {
 
 /** Starts what runs beside answering; answers how to stop it. */
 export function startJobs(): () => Promise<void> {
-  const stops = [startSweeper(), startTeller(), startMailer()];
+  const stops = [startSweeper(), startTeller(), startMailer(), startDeskKeeper()];
   return async () => {
-    endEventStreams();
+    await endEventStreams();
     await Promise.all(stops.map((stopJob) => stopJob()));
   };
 }

@@ -31,7 +31,7 @@ test.describe("without script", () => {
     // The marked paper: what was written against what was right, the margin, the rubric, a mark that changed.
     await page.goto(`${house.url}/gradebook/pol-101`);
     await page.getByRole("link", { name: "Field camp review" }).click();
-    await expect(page.getByText("1 day late: 10 % of the marks lost")).toBeVisible();
+    await expect(page.getByText("1 day late: 10 % of the maximum (3.3 marks) is lost")).toBeVisible();
     await page.getByRole("link", { name: /^Question 10\b/ }).click();
     await expect(page.getByText("not more bees, but more hours")).toBeVisible();
     await expect(page.getByRole("row", { name: /^Test/ })).toContainText("a fair test");

@@ -448,8 +448,13 @@ test("no page or endpoint holds a key before the hand-in", async ({ request }) =
       const leaks = [...markers, ...fields].filter((marker) => text.includes(marker));
       expect(leaks, text.slice(0, 80)).toEqual([]);
     }
-    // The scan would see a leak: the same scan finds them once the paper may be read.
+    // Handed in, but the others still write: it holds none.
     await caller.post(`/api/attempts/${attempt}/hand-in`, {});
+    const early = (await caller.get(`/attempts/${attempt}/paper?all`)).text;
+    expect(markers.filter((marker) => early.includes(marker))).toEqual([]);
+    // The scan would see a leak: the same scan finds them once the paper may be read.
+    await house.sql`update quiz set due = now() - interval '1 second', closes = now() - interval '1 second'
+      where title = 'Tides and clearances'`;
     const paper = (await caller.get(`/attempts/${attempt}/paper?all`)).text;
     expect(markers.filter((marker) => paper.includes(marker)).length).toBeGreaterThan(10);
     // Where the rules hold the answers back, the marked paper holds no key either.

@@ -58,7 +58,7 @@ test("one way, told at once: closing is said before, what is left is told and cr
   };
   const refused = await caller.post(`/api/attempts/${attempt}/save`, save);
   expect(refused.status, refused.text).toBe(409);
-  expect(refused.json.title).toBe("Question 1 is closed: it was left, and can no longer be changed.");
+  expect(refused.json.title).toBe("Question 1 is closed, and can no longer be changed.");
   const early = await caller.post(`/api/attempts/${attempt}/save`, {
     ...save,
     entries: [{ ...save.entries[0], slot: 3, answer: null }],

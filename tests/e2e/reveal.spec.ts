@@ -153,6 +153,11 @@ for (const when of SETTINGS) {
         await walk(false);
         if (when === "after-due") {
           await sql`update quiz set opens = now() - interval '2 hours', due = now() - interval '1 second' where id = ${quizId}`;
+          if (what === "right" || what === "worked") {
+            // Late work is taken until closing: its writers must not know.
+            await walk(false);
+            await sql`update quiz set closes = now() - interval '1 second' where id = ${quizId}`;
+          }
         } else if (when === "after-closing") {
           await sql`update quiz set opens = now() - interval '2 hours', due = now() - interval '1 second', closes = now() - interval '1 second' where id = ${quizId}`;
         } else if (when === "when-returned") {

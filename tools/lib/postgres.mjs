@@ -7,6 +7,7 @@ import {
   mkdirSync,
   readdirSync,
   readFileSync,
+  readlinkSync,
   rmSync,
   writeFileSync,
 } from "node:fs";
@@ -79,6 +80,50 @@ function runningOn(data) {
   return command.includes("postgres") ? { pid: Number(pid), port: Number(port) } : null;
 }
 
+/** Whether a process has ended and only waits to be collected by its parent. */
+function isDead(pid) {
+  try {
+    // The name in parentheses may hold anything; the state follows the last one.
+    return readFileSync(`/proc/${pid}/stat`, "utf8").split(")").at(-1).trim().startsWith("Z");
+  } catch {
+    return true;
+  }
+}
+
+/** Whether any process still works in a folder, such as one that a killed server left behind for a moment. */
+function isWorkedIn(folder) {
+  return readdirSync("/proc").some((name) => {
+    if (!/^\d+$/.test(name)) return false;
+    try {
+      return readlinkSync(`/proc/${name}/cwd`) === folder;
+    } catch {
+      return false;
+    }
+  });
+}
+
+const MOMENT = 100;
+/** Longer than a first process of a container takes to collect its dead children, as a rule. */
+const LONGEST_WAIT = 5_000;
+
+/**
+ * Waits until a killed server is gone altogether. Its lock file names a process that is dead but not collected yet, which
+ * PostgreSQL takes for a living one: if that lasts, the file goes, once nothing works in the folder any more.
+ */
+async function untilGone(data) {
+  const file = join(data, "postmaster.pid");
+  for (let waited = 0; waited < LONGEST_WAIT && existsSync(file); waited += MOMENT) {
+    const pid = Number(readFileSync(file, "utf8").split("\n")[0]);
+    const isThere = existsSync(`/proc/${pid}`);
+    if (!isThere && !isWorkedIn(data)) return;
+    if (isThere && !isDead(pid)) return;
+    await new Promise((go) => setTimeout(go, MOMENT));
+  }
+  if (!existsSync(file)) return;
+  const pid = Number(readFileSync(file, "utf8").split("\n")[0]);
+  if (isDead(pid) && !isWorkedIn(data)) rmSync(file, { force: true });
+}
+
 /**
  * A PostgreSQL cluster of our own under `.shizuka/<name>`, on 127.0.0.1 and a free port. One that still runs from a
  * killed start is taken over. `fast` gives up safety against a crash of the machine, for tests that do not test it.
@@ -96,6 +141,10 @@ export async function startCluster(name, { fresh = false, fast = false } = {}) {
       stdio: ["ignore", "pipe", "pipe"],
     });
   const stop = (mode = "fast") => ctl(["stop", "-D", data, "-m", mode, "-w", "-t", "30"]);
+  const start = async () => {
+    await untilGone(data);
+    return ctl(["start", "-D", data, "-l", join(folder, "postgres.log"), "-w", "-t", "30"]);
+  };
 
   const left = runningOn(data);
   if (left && (fresh || fast)) stop("immediate");
@@ -124,7 +173,7 @@ export async function startCluster(name, { fresh = false, fast = false } = {}) {
     const conf = join(data, "postgresql.auto.conf");
     writeFileSync(conf, `${settings.join("\n")}\n`);
     if (user) chownSync(conf, user.uid, user.gid);
-    const started = ctl(["start", "-D", data, "-l", join(folder, "postgres.log"), "-w", "-t", "30"]);
+    const started = await start();
     if (started.status !== 0) {
       throw new Stop(`PostgreSQL did not start; see ${join(folder, "postgres.log")}\n${started.stderr}`);
     }
@@ -134,6 +183,6 @@ export async function startCluster(name, { fresh = false, fast = false } = {}) {
     port,
     url,
     stop,
-    start: () => ctl(["start", "-D", data, "-l", join(folder, "postgres.log"), "-w", "-t", "30"]),
+    start,
   };
 }

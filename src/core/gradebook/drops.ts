@@ -61,6 +61,12 @@ function subsets<T>(items: readonly T[], most: number): T[][] {
   return all;
 }
 
+/** Whether a piece can come to stay while another one, at its least, is dropped. */
+function mayStayBefore(stays: Marked, out: Marked): boolean {
+  const by = highShare(stays).compare(lowShare(out));
+  return by > 0 || (by === 0 && out.maximum.compare(stays.maximum) >= 0);
+}
+
 const wider = (range: Range | null, low: Exact, high: Exact): Range => ({
   low: range && range.low.compare(low) <= 0 ? range.low : low,
   high: range && range.high.compare(high) >= 0 ? range.high : high,
@@ -98,11 +104,16 @@ export function rangeWithDrops(mean: CategoryMean, all: readonly Marked[], wante
     for (let unmarked = 0; unmarked <= Math.min(whole.length, count - also.length); unmarked += 1) {
       const rest = count - also.length - unmarked;
       if (rest > settled.length) continue;
-      const dropped = new Set([...settled.slice(0, rest), ...also, ...whole.slice(0, unmarked)]);
-      const kept = items.filter((item) => !dropped.has(item));
-      // Dropped at their least, the kept ones must each be able to reach the best of them.
-      const least = [...dropped].map(lowShare).reduce((a, b) => (a.compare(b) >= 0 ? a : b), ZERO);
-      if (kept.some((item) => highShare(item).compare(least) < 0)) continue;
+      // With nothing in them they go before a marked one that has nothing, too, only where they are not the smaller.
+      const nothing = settled.slice(rest).filter((item) => item.earned.n === 0n);
+      const mayGo = whole.filter((item) =>
+        nothing.every(({ maximum }) => maximum.compare(item.maximum) <= 0),
+      );
+      if (unmarked > mayGo.length) continue;
+      const dropped = [...settled.slice(0, rest), ...also, ...mayGo.slice(0, unmarked)];
+      const kept = items.filter((item) => !dropped.includes(item));
+      if (!kept.every((item) => dropped.every((out) => mayStayBefore(item, out)))) continue;
+      const least = dropped.map(lowShare).reduce((a, b) => (a.compare(b) >= 0 ? a : b), ZERO);
       const atLeast = (item: Marked) => {
         const needed = least.mul(item.maximum);
         return needed.compare(item.earned) > 0 ? needed : item.earned;

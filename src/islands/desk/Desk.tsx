@@ -4,6 +4,7 @@ import type { DeskView } from "@/core/attempt/desk-view";
 import { nearDay } from "@/core/time/words";
 import { Confirm } from "@/ui/Confirm";
 import { DeskFooter } from "./DeskFooter";
+import { isWritable } from "./desk-phase";
 import { DeskStore } from "./desk-store";
 import { EmberLine } from "./EmberLine";
 import { FinalLook } from "./FinalLook";
@@ -78,8 +79,8 @@ export function Desk({ view }: { readonly view: DeskView }) {
       <Messages store={store} state={state} notice={countdown.notice} left={left} />
       <div className="flex min-h-0 flex-1 max-lg:flex-col">
         <main id="content" className="relative min-w-0 flex-1 px-4 pt-8 pb-10 sm:px-10 lg:overflow-y-auto">
-          {phase === "time-up" || phase === "over" ? (
-            <Closing phase={phase} />
+          {!isWritable(phase) ? (
+            <Closing isOver={phase.kind === "over"} />
           ) : look === "final" ? (
             <FinalLook store={store} state={state} left={left} />
           ) : (
@@ -151,16 +152,14 @@ export function Desk({ view }: { readonly view: DeskView }) {
   );
 }
 
-function Closing({ phase }: { readonly phase: "time-up" | "over" }) {
+function Closing({ isOver }: { readonly isOver: boolean }) {
   return (
     <div role="status" className="mx-auto max-w-xl pt-10">
-      <h2 className="font-read text-[1.75rem] font-medium">
-        {phase === "time-up" ? "Time is up" : "Handed in"}
-      </h2>
+      <h2 className="font-read text-[1.75rem] font-medium">{isOver ? "Handed in" : "Time is up"}</h2>
       <p className="mt-2 font-read text-lg">
-        {phase === "time-up"
-          ? "What you have written is being handed in for you. Your slip follows in a few seconds."
-          : "Your slip follows now."}
+        {isOver
+          ? "Your slip follows now."
+          : "What you have written is being handed in for you. Your slip follows in a few seconds."}
       </p>
     </div>
   );

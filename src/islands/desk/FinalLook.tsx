@@ -157,8 +157,8 @@ interface HandInProps extends FinalLookProps {
 function HandIn({ store, state, left, begun, nothing, incomplete, firstOpen }: HandInProps) {
   const [asking, setAsking] = useState(false);
   const total = state.slots.length;
-  const waits = state.phase === "hand-in-waits";
-  const busy = state.phase !== "running";
+  const waits = state.phase.kind === "hand-in-waits";
+  const busy = state.phase.kind !== "running";
   // The dialog that says that it waits takes this one's place.
   useEffect(() => {
     if (waits) setAsking(false);

@@ -5,10 +5,11 @@ import type { DeskStore } from "./desk-store";
 
 /** Handing in was pressed, and the server cannot be reached: it waits in sight, and goes by itself. */
 export function HandInWaits({ store, state }: { readonly store: DeskStore; readonly state: DeskState }) {
-  const { pressedAt, deadline } = state;
+  const { phase, deadline } = state;
+  const pressedAt = phase.kind === "hand-in-waits" ? phase.pressedAt : null;
   const { zone } = store.view;
   return (
-    <AlertDialog.Root open={state.phase === "hand-in-waits"}>
+    <AlertDialog.Root open={state.phase.kind === "hand-in-waits"}>
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="veil" />
         <AlertDialog.Content className="sheet dialog">

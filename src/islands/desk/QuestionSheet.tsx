@@ -67,6 +67,7 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
               ruledOut={record.ruledOut}
               pictures={pictures}
               closed={!isOpen}
+              closedParts={record.tries?.map((part) => part.closed) ?? []}
               files={files}
               onFile={(file) => void store.files.add(slot, file)}
               onFileDone={(id) => store.files.forget(id)}
@@ -78,7 +79,7 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
           </fieldset>
         </PicturesOf>
         {record.told && <ToldPanel told={record.told} />}
-        {isOpen && record.tries && view.tries && (
+        {record.tries && view.tries && (
           <TryBar
             slot={slot}
             rules={view.tries}

@@ -13,7 +13,7 @@ interface TryBarProps {
 /** Checking an answer during the attempt: what a wrong try costs and what can still be earned, before and after each. */
 export function TryBar({ slot, rules, tries, empty, busy, onCheck }: TryBarProps) {
   const many = tries.length > 1;
-  const over = tries.every((part) => part.left === 0);
+  const over = tries.every((part) => part.closed);
   const worthWords = (worth: string) =>
     worth === "1" ? "all of its marks" : worth === "0" ? "none of its marks" : `${worth} of its marks`;
   return (
@@ -24,7 +24,7 @@ export function TryBar({ slot, rules, tries, empty, busy, onCheck }: TryBarProps
         </button>
         <p className="small">
           {over
-            ? "There is nothing left to check here."
+            ? "This question is closed: what was right is kept as right, and no tries are left."
             : `Each wrong try costs ${rules.cost} of ${many ? "that part’s" : "the"} marks. Checking saves.`}
         </p>
       </div>
@@ -35,7 +35,10 @@ export function TryBar({ slot, rules, tries, empty, busy, onCheck }: TryBarProps
             <span className={part.right ? "text-moss" : part.wrong > 0 ? "text-plum" : "text-ink-2"}>
               {part.words}
             </span>
-            {!part.right && part.wrong > 0 && (
+            {part.incomplete && (
+              <span className="text-ochre"> · not checked, and no try used: {part.incomplete}</span>
+            )}
+            {!part.closed && part.wrong > 0 && (
               <span className="text-ink-2"> · {worthWords(part.worth)} can still be earned</span>
             )}
           </li>

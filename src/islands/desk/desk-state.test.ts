@@ -50,8 +50,8 @@ const state = (slots: readonly SlotState[], change: Partial<DeskState> = {}): De
   startedAt: 0,
   deadline: null,
   extended: false,
-  phase: "running",
-  pressedAt: null,
+  phase: { kind: "running" },
+  refusals: [],
   replaced: null,
   ...change,
 });

@@ -11,6 +11,7 @@ import { type Answer, fillOf, type PresentedQuestion, readAnswer } from "@/core/
 import type { Fill } from "@/core/kinds/kind";
 import type { Told } from "@/core/reveal/told";
 import type { Instant } from "@/core/time/instants";
+import { type DeskPhase, RUNNING } from "./desk-phase";
 import type { PendingFile } from "./file-queue";
 import type { SendState } from "./sender";
 
@@ -27,6 +28,12 @@ export interface SlotState {
   readonly tries: readonly TriedPart[] | null;
   /** Whether the server has all of it. */
   readonly saved: boolean;
+}
+
+/** What the server did not take of a question, and why. */
+export interface RefusedSlot {
+  readonly slot: number;
+  readonly sentence: string;
 }
 
 /** Another device wrote later: what stood here before, in one line. */
@@ -69,10 +76,10 @@ export interface DeskState {
   readonly deadline: Instant | null;
   /** The deadline was moved while this desk was open. */
   readonly extended: boolean;
-  /** "running", or what became of it; "hand-in-waits" for the connection. */
-  readonly phase: "running" | "handing-in" | "hand-in-waits" | "time-up" | "over";
-  /** When handing in was pressed, while it waits. */
-  readonly pressedAt: Instant | null;
+  /** Where the desk stands between working and handed in (`desk-phase.ts`). */
+  readonly phase: DeskPhase;
+  /** What the server did not take, by the question: it stays on this device, and is not saved. */
+  readonly refusals: readonly RefusedSlot[];
   readonly replaced: Replaced | null;
 }
 
@@ -139,8 +146,8 @@ export function initialState(view: DeskView, entries: ReadonlyMap<number, Journa
     startedAt: view.clock.startedAt,
     deadline: view.clock.deadline,
     extended: false,
-    phase: "running",
-    pressedAt: null,
+    phase: RUNNING,
+    refusals: [],
     replaced: null,
   };
 }

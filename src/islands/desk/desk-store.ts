@@ -1,9 +1,10 @@
-import type { AttemptPulse, DeskPages, DeskView, SaveReceipt } from "@/core/attempt/desk-view";
+import type { AttemptPulse, DeskPages, DeskView, RefusedEntry, SaveReceipt } from "@/core/attempt/desk-view";
 import type { TriedPart } from "@/core/attempt/standing";
 import { type JournalEntry, mergeEntries, writtenOrder } from "@/core/journal/merge";
 import { type Answer, fillOf, summaryOf } from "@/core/kinds/answering";
 import { type Instant, SECOND } from "@/core/time/instants";
 import { ask, Refusal, refusalOr } from "@/ui/requests";
+import { isWritable, type PhaseEvent, phaseAfter } from "./desk-phase";
 import {
   type DeskState,
   finishing,
@@ -44,6 +45,9 @@ export class DeskStore {
   readonly #listeners = new Set<() => void>();
   #channel: BroadcastChannel | null = null;
   #lastWritten = 0;
+  /** Each entry of this page has a number of its own, in whatever slot: none is ever used twice. */
+  #revision = 0;
+  #endTimer: ReturnType<typeof setInterval> | undefined;
   #pulseTimer: ReturnType<typeof setInterval> | undefined;
   #confirmed: boolean;
   #sentHere: number;
@@ -65,7 +69,7 @@ export class DeskStore {
       onReceipt: (receipt) => this.#receive(receipt),
       onState: (sending) => this.#sendingIs(sending),
       onOver: () => void this.#isOver(),
-      onRefused: (slots, type) => this.#refused(slots, type),
+      onRefused: (entries) => this.#refused(entries),
     });
     this.files = new FileQueue({
       attemptId: view.attemptId,
@@ -104,7 +108,9 @@ export class DeskStore {
     this.#channel = new BroadcastChannel(`attempt ${this.view.attemptId}`);
     this.#channel.onmessage = ({ data }) => this.#adopt(data as JournalEntry);
     return () => {
+      this.commitTyping();
       clearInterval(this.#pulseTimer);
+      clearInterval(this.#endTimer);
       document.removeEventListener("visibilitychange", hidden);
       removeEventListener("pagehide", leave);
       removeEventListener("pageshow", online);
@@ -163,6 +169,7 @@ export class DeskStore {
   go(slot: number): void {
     if (slot < 1 || slot > this.#state.slots.length || this.#state.busy) return;
     this.commitTyping();
+    this.#forgetClosedRefusals();
     const going = goingTo(this.#state, this.view.order, slot);
     if (going.kind === "here") {
       this.#set({ here: slot, look: "question", replaced: null, problem: null });
@@ -222,7 +229,8 @@ export class DeskStore {
         body: { slot },
         limit: 10_000,
       });
-      this.#setSlot(slot, { ...this.#slot(slot), tries });
+      const isDone = tries.every((part) => part.closed);
+      this.#setSlot(slot, { ...this.#slot(slot), tries, ...(isDone && { standing: "closed" as const }) });
       this.#set({ busy: null });
     } catch (error) {
       this.#set({ busy: null, problem: refusalOr(error, NEEDS_CONNECTION) });
@@ -259,14 +267,13 @@ export class DeskStore {
    * notes when it was pressed.
    */
   async handIn(pressedAt: Instant = Math.floor(this.clock.now())): Promise<void> {
-    if (this.#state.phase !== "running") return;
-    this.#set({ phase: "handing-in", pressedAt, problem: null });
+    if (this.#state.phase.kind !== "running") return;
+    this.#happens({ type: "hand-in-pressed", at: pressedAt });
+    this.#set({ problem: null });
     void this.journal.noteHandIn(pressedAt);
     this.#handIn = new WaitingHandIn({
       attempt: () => this.#handInNow(pressedAt),
-      onWaits: () => {
-        if (this.#state.phase === "handing-in") this.#set({ phase: "hand-in-waits" });
-      },
+      onWaits: () => this.#happens({ type: "hand-in-waits" }),
       onRefused: (sentence) => {
         this.keepWorking();
         this.#set({ problem: sentence });
@@ -277,7 +284,7 @@ export class DeskStore {
 
   async #handInNow(pressedAt: Instant): Promise<void> {
     await this.saveNow();
-    if (this.#state.phase === "over" || this.#state.phase === "time-up") return;
+    if (!isWritable(this.#state.phase)) return;
     if (!this.#sender.isDone || !this.files.isDone) throw new TypeError("unsaved");
     const { slip } = await ask<{ slip: string }>(`/api/attempts/${this.view.attemptId}/hand-in`, {
       body: { pressedAt },
@@ -288,11 +295,34 @@ export class DeskStore {
 
   /** Takes the pressing of a hand-in back, while it still waits. */
   keepWorking(): void {
+    this.#forgetHandIn();
+    this.#happens({ type: "hand-in-given-up" });
+  }
+
+  #forgetHandIn(): void {
     this.#handIn?.stop();
     this.#handIn = null;
     void this.journal.forgetHandIn();
-    if (this.#state.phase === "handing-in" || this.#state.phase === "hand-in-waits")
-      this.#set({ phase: "running", pressedAt: null });
+  }
+
+  /**
+   * Something happened that the phase depends on. What is still being typed goes into the journal before a phase in which
+   * nothing can be written, and what waits goes out after one.
+   */
+  #happens(event: PhaseEvent): void {
+    const before = this.#state.phase;
+    const phase = phaseAfter(before, event);
+    if (phase === before) return;
+    if (!isWritable(phase)) this.commitTyping();
+    this.#set({ phase, ...(isWritable(phase) ? {} : { asking: null }) });
+    if (phase.kind === "time-up") {
+      this.#forgetHandIn();
+      this.#endTimer ??= setInterval(() => void this.measure(), SECOND);
+      return;
+    }
+    clearInterval(this.#endTimer);
+    this.#endTimer = undefined;
+    if (before.kind === "time-up" && phase.kind === "running") this.#sender.reopen();
   }
 
   /** Signs in again without leaving the desk. @throws Refusal with a sentence. */
@@ -311,13 +341,10 @@ export class DeskStore {
 
   /** The clock has reached zero: everything still unsent goes out, and the server hands in. */
   async timeIsUp(): Promise<void> {
-    if (this.#state.phase === "time-up" || this.#state.phase === "over") return;
-    this.#handIn?.stop();
-    this.commitTyping();
-    this.#set({ phase: "time-up", asking: null });
+    const { deadline } = this.#state;
+    if (deadline === null || !isWritable(this.#state.phase)) return;
+    this.#happens({ type: "end-reached", deadline });
     await this.#sender.send();
-    const wait = setInterval(() => void this.measure(), SECOND);
-    this.subscribe(() => this.#state.phase !== "time-up" && clearInterval(wait));
   }
 
   /** Asks the server how the attempt stands, and measures its clock by the way. */
@@ -432,17 +459,24 @@ export class DeskStore {
     }
     if (pulse.page > this.#state.page && this.#state.busy !== "turning") void this.#refetchPages();
     if (pulse.handedInAt !== null) void this.#finish(`/attempts/${this.view.attemptId}/slip`);
+    else
+      this.#happens({
+        type: "told",
+        now: pulse.serverNow,
+        deadline: pulse.deadline,
+        handedIn: false,
+      });
   }
 
   async #isOver(): Promise<void> {
-    this.#set({ phase: "time-up" });
+    this.#happens({ type: "save-found-it-over" });
     await this.measure();
   }
 
   /** The attempt is handed in: the slip takes the desk's place, and the way back leads not to a dead desk. */
   async #finish(slip: string): Promise<void> {
-    if (this.#state.phase === "over") return;
-    this.#set({ phase: "over" });
+    if (this.#state.phase.kind === "over") return;
+    this.#happens({ type: "handed-in" });
     this.#sender.stop();
     this.#events?.close();
     await this.journal.forgetAcknowledged().catch(() => {});
@@ -469,7 +503,9 @@ export class DeskStore {
     for (const { slot, device, revision } of receipt.saved)
       void this.journal.acknowledge(slot, device, revision);
     for (const newer of receipt.newer) this.#adopt(newer, true);
+    const saved = new Set(receipt.saved.map(({ slot }) => slot));
     this.#set({
+      refusals: this.#state.refusals.filter(({ slot }) => !saved.has(slot)),
       slots: this.#state.slots.map((slot, i) => ({
         ...slot,
         saved: !this.#sender.isWaiting(i + 1) && !this.#typing.has(i + 1),
@@ -480,10 +516,29 @@ export class DeskStore {
     });
   }
 
-  /** The server will not take some slots: what it closed is shown closed; the rest goes on. */
-  #refused(slots: readonly number[], type: string): void {
-    if (type === "closed") void this.#refetchPages();
-    if (slots.length > 0) this.#set({ allSaved: false });
+  /**
+   * The server will not take some entries. What it closed is shown closed; a number that was given to something else before
+   * is given up, and what stands here goes under another. All of it stays on this device.
+   */
+  #refused(entries: readonly RefusedEntry[]): void {
+    const taken = entries.filter(({ type }) => type === "number-taken");
+    const others = entries.filter((each) => !taken.includes(each));
+    const slots = new Set(others.map(({ slot }) => slot));
+    this.#set({
+      allSaved: false,
+      refusals: [
+        ...this.#state.refusals.filter(({ slot }) => !slots.has(slot)),
+        ...others.map(({ slot, sentence }) => ({ slot, sentence })),
+      ],
+    });
+    for (const { slot } of taken) this.#commit(slot, 0);
+    if (others.some(({ type }) => type === "closed")) void this.#refetchPages();
+  }
+
+  /** Of a question that is closed nothing can be done any more: going on, it need not be said for ever. */
+  #forgetClosedRefusals(): void {
+    const open = this.#state.refusals.filter(({ slot }) => this.#state.slots[slot - 1]?.standing === "open");
+    if (open.length < this.#state.refusals.length) this.#set({ refusals: open });
   }
 
   async #refetchPages(): Promise<void> {
@@ -498,6 +553,8 @@ export class DeskStore {
   }
 
   #adoptPages(pages: DeskPages, justLeft: readonly number[] = []): void {
+    // What is typed at this moment is in the journal before anything takes its place, or closes its question.
+    this.commitTyping();
     for (const entry of pages.answers) {
       const held = this.#entries.get(entry.slot);
       if (!held || writtenOrder(held, entry) < 0) this.#entries.set(entry.slot, entry);
@@ -526,6 +583,8 @@ export class DeskStore {
 
   /** Takes over what another page or device wrote later; says so when it came from elsewhere and something stood here. */
   #adopt(entry: JournalEntry, fromServer = false): void {
+    // What is being typed here is later than anything that comes from elsewhere.
+    if (this.#typing.has(entry.slot)) this.#commit(entry.slot, 0);
     const held = this.#entries.get(entry.slot);
     const question = this.#state.slots[entry.slot - 1]?.question;
     if (!question || (held && writtenOrder(held, entry) >= 0)) return;
@@ -543,7 +602,7 @@ export class DeskStore {
 
   /** Nothing waits for the server, and nothing is being typed that is not in the journal yet. */
   get #isAllSaved(): boolean {
-    return this.#sender.isDone && this.#typing.size === 0;
+    return this.#sender.isDone && this.#typing.size === 0 && this.#state.refusals.length === 0;
   }
 
   /** Says whether this device keeps what is written; once there is room again, what it could not keep follows. */
@@ -581,7 +640,7 @@ export class DeskStore {
 
   #mayChange(slot: number): boolean {
     const { phase, slots } = this.#state;
-    return phase !== "over" && phase !== "time-up" && slots[slot - 1]?.standing === "open";
+    return isWritable(phase) && slots[slot - 1]?.standing === "open";
   }
 
   #commit(slot: number, delay: number): void {
@@ -591,12 +650,13 @@ export class DeskStore {
     const { answer, folded, ruledOut } = this.#slot(slot);
     // One page never writes two entries with the same time, nor one before another.
     this.#lastWritten = Math.max(this.#lastWritten + 1, Math.floor(this.clock.now()));
+    this.#revision += 1;
     const entry: JournalEntry = {
       slot,
       answer,
       folded,
       ruledOut,
-      revision: (this.#entries.get(slot)?.revision ?? 0) + 1,
+      revision: this.#revision,
       device: this.#device,
       writtenAt: this.#lastWritten,
     };

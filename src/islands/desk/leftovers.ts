@@ -1,3 +1,4 @@
+import type { SaveReceipt } from "@/core/attempt/desk-view";
 import type { JournalEntry } from "@/core/journal/merge";
 import { ask, Refusal } from "@/ui/requests";
 import { Journal } from "./journal";
@@ -16,7 +17,12 @@ export async function deliverLeftovers(attemptId: string): Promise<number[]> {
   const late: number[] = [];
   for (const entries of byDevice.values()) {
     try {
-      await ask(`/api/attempts/${attemptId}/save`, { body: { here: 1, entries } });
+      const receipt = await ask<SaveReceipt>(`/api/attempts/${attemptId}/save`, {
+        body: { here: 1, entries },
+      });
+      // It was taken back meanwhile, and runs again.
+      for (const { slot, device, revision } of receipt.saved)
+        await journal.acknowledge(slot, device, revision);
     } catch (error) {
       // Refused is what is expected here: the attempt is over. Without a connection it is tried at the next visit.
       if (!(error instanceof Refusal) || !Array.isArray(error.more.late)) continue;

@@ -8,7 +8,9 @@ export interface SaveWords {
 
 /** The save state in words. */
 export function saveWords(state: DeskState, zone: string): SaveWords {
-  const { sending, unreachableSince, savedAt, allSaved, keepsOnDevice } = state;
+  const { sending, unreachableSince, savedAt, allSaved, keepsOnDevice, refusals } = state;
+  const [refused] = refusals;
+  if (refused) return { mood: "refused", words: `Not saved: ${refused.sentence}` };
   if (sending.kind === "refused") return { mood: "refused", words: `Not saved: ${sending.sentence}` };
   if (sending.kind === "signed-out") {
     return {

@@ -1,4 +1,4 @@
-import type { SaveReceipt } from "@/core/attempt/desk-view";
+import type { RefusedEntry, SaveReceipt } from "@/core/attempt/desk-view";
 import type { JournalEntry } from "@/core/journal/merge";
 import { Refusal } from "@/ui/requests";
 
@@ -20,8 +20,8 @@ interface SenderTerms {
   readonly onState: (state: SendState) => void;
   /** The attempt is over on the server. */
   readonly onOver: () => void;
-  /** Some slots will not be taken, and are not sent again; the type of the refusal. */
-  readonly onRefused?: (slots: readonly number[], type: string) => void;
+  /** Some entries will not be taken, and are not sent again. */
+  readonly onRefused?: (entries: readonly RefusedEntry[]) => void;
   /** A number from 0 to 1 that scatters the pauses. */
   readonly scatter?: () => number;
 }
@@ -105,11 +105,12 @@ export class Sender {
     this.terms.onState({ kind: "sending" });
     try {
       const receipt = await this.terms.post(entries, keepalive);
-      for (const saved of receipt.saved) {
-        if (this.#waiting.get(key(saved))?.revision === saved.revision) this.#waiting.delete(key(saved));
+      for (const done of [...receipt.saved, ...receipt.refused]) {
+        if (this.#waiting.get(key(done))?.revision === done.revision) this.#waiting.delete(key(done));
       }
       this.#failures = 0;
       this.terms.onReceipt(receipt);
+      if (receipt.refused.length > 0) this.terms.onRefused?.(receipt.refused);
       this.terms.onState({ kind: "idle" });
       if (this.#waiting.size > 0) this.#schedule(0);
     } catch (error) {
@@ -119,7 +120,7 @@ export class Sender {
 
   #failed(error: unknown, entries: readonly JournalEntry[]): void {
     if (error instanceof Refusal) {
-      if (error.status === 409 && error.type !== "closed") {
+      if (error.type === "handed-in") {
         this.#over = true;
         this.terms.onOver();
         return;
@@ -133,11 +134,18 @@ export class Sender {
         // Sending the same again would be refused again; it stays in the journal. What was not refused goes on.
         const named = Array.isArray(error.more.slots) ? (error.more.slots as number[]) : null;
         const refused = entries.filter(({ slot }) => named?.includes(slot) ?? true);
-        for (const entry of refused) this.#waiting.delete(key(entry));
+        for (const entry of refused) {
+          if (this.#waiting.get(key(entry))?.revision === entry.revision) this.#waiting.delete(key(entry));
+        }
         this.terms.onState({ kind: "refused", sentence: error.message });
         this.terms.onRefused?.(
-          refused.map(({ slot }) => slot),
-          error.type,
+          refused.map(({ slot, device, revision }) => ({
+            slot,
+            device,
+            revision,
+            type: error.type,
+            sentence: error.message,
+          })),
         );
         if (refused.length > 0 && this.#waiting.size > 0) this.#schedule(0);
         return;
@@ -152,6 +160,14 @@ export class Sender {
     const pause = Math.min(LONGEST_PAUSE, FIRST_PAUSE * 2 ** this.#failures);
     this.#failures += 1;
     this.#schedule(pause * (0.5 + (this.terms.scatter ?? Math.random)()));
+  }
+
+  /** The attempt runs again: what waits goes now. */
+  reopen(): void {
+    if (!this.#over) return;
+    this.#over = false;
+    this.#failures = 0;
+    this.#schedule(0);
   }
 
   stop(): void {

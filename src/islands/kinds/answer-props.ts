@@ -12,6 +12,8 @@ export interface AnswerProps<P extends PresentedQuestion, A extends Answer> {
   readonly pictures: readonly PictureView[];
   /** It can be read but no longer changed. */
   readonly closed: boolean;
+  /** The same for its parts, by their place: what checking has closed. Empty where nothing was checked. */
+  readonly closedParts: readonly boolean[];
   /** Files on their way to this question. */
   readonly files: readonly PendingFile[];
   readonly onFile: (file: File) => void;

@@ -107,6 +107,7 @@ function PracticeSheet({ view, question, onChange }: PracticeSheetProps) {
               ruledOut={ruledOut}
               pictures={view.pictures}
               closed={told !== null}
+              closedParts={[]}
               files={[]}
               onFile={NOTHING}
               onFileDone={NOTHING}

@@ -1,3 +1,4 @@
+import { randomUUID } from "node:crypto";
 import type { IncomingMessage, ServerResponse } from "node:http";
 import { cookieIn } from "../cookies";
 import { onDesksTold } from "../events";
@@ -6,20 +7,22 @@ import { notSignedIn, problemBody, problemOf } from "../problems";
 import { SESSION_COOKIE, sessionToken, type Viewer, viewerOf } from "../viewer";
 import { openAttempt } from "./access";
 import { attemptPulse } from "./desk";
-import { deskClosed, deskOpened, forgetDesks } from "./presence";
+import { deskClosed, deskOpened, deskSeen, forgetDesks } from "./presence";
 
 const EVENTS = /^\/api\/attempts\/([^/?]+)\/events$/;
 /** Proxies end a connection on which nothing comes for long. */
 const KEEP_ALIVE = 15_000;
 
-const open = new Set<ServerResponse>();
+/** The open streams, each with its name. */
+const open = new Map<ServerResponse, string>();
 let stopping = false;
 
 /** Ends all streams, so that the server can stop; the desks come back by themselves. */
-export function endEventStreams(): void {
+export async function endEventStreams(): Promise<void> {
   stopping = true;
-  forgetDesks();
-  for (const response of open) response.end();
+  const streams = [...open.values()];
+  for (const response of open.keys()) response.end();
+  await forgetDesks(streams);
 }
 
 /**
@@ -60,15 +63,19 @@ async function stream(request: IncomingMessage, response: ServerResponse, attemp
       log.error({ err: error }, "a desk could not be told; it asks by itself");
     }
   };
-  open.add(response);
-  deskOpened(attemptId, viewer.id);
+  const name = randomUUID();
+  open.set(response, name);
+  void deskOpened(name, attemptId, viewer.id);
   const stop = await onDesksTold(quizId, () => void tell());
-  const beat = setInterval(() => response.write(": here\n\n"), KEEP_ALIVE);
+  const beat = setInterval(() => {
+    response.write(": here\n\n");
+    void deskSeen(name);
+  }, KEEP_ALIVE);
   const end = () => {
     open.delete(response);
     clearInterval(beat);
     stop();
-    if (!stopping) deskClosed(attemptId, viewer.id);
+    if (!stopping) void deskClosed(name, attemptId, viewer.id);
   };
   if (response.destroyed) end();
   else response.on("close", end);

@@ -1,79 +1,133 @@
-import { and, desc, eq, inArray, isNull, sql } from "drizzle-orm";
-import { SECOND } from "@/core/time/instants";
-import { database } from "@/data/database";
-import { attempt, record } from "@/data/schema";
+import { and, desc, eq, gt, inArray, isNull, lt } from "drizzle-orm";
+import { type Instant, SECOND } from "@/core/time/instants";
+import { database, inTransaction, type Queryable } from "@/data/database";
+import { attempt, openDesk, record } from "@/data/schema";
 import { now } from "../clock";
 import { log } from "../log";
 
-/** A reload is no leaving: who is back so soon was never away. */
-const AWAY_AFTER = 5 * SECOND;
+/** A reload is no leaving: who is back so soon, at whichever process, was never away. */
+export const AWAY_AFTER = 5 * SECOND;
+/** A desk that was not heard of for so long is gone, with the process that had it. */
+const GONE_AFTER = 40 * SECOND;
 
 export const LEFT = "left the desk";
 export const CAME_BACK = "came back to the desk";
 
-/** How many desks of an attempt are open in this process, and those that closed just now. */
-const desks = new Map<string, number>();
-const leaving = new Map<string, NodeJS.Timeout>();
+/** Whether a desk of an attempt is open in any process. */
+async function isOpenAnywhere(db: Queryable, attemptId: string): Promise<boolean> {
+  const alive = new Date(now() - GONE_AFTER);
+  const [one] = await db
+    .select({ stream: openDesk.stream })
+    .from(openDesk)
+    .where(and(eq(openDesk.attemptId, attemptId), gt(openDesk.seenAt, alive)))
+    .limit(1);
+  return one !== undefined;
+}
 
-async function noteIf(attemptId: string, personId: string, action: string, at: number): Promise<void> {
+/** Notes a leaving or a coming back of a running attempt, where that is another one than was noted last. */
+async function noteIf(
+  db: Queryable,
+  { attemptId, personId }: { readonly attemptId: string; readonly personId: string },
+  action: string,
+  at: Instant,
+): Promise<void> {
+  // Locked, so that two processes that notice the same do so one after the other.
+  const [running] = await db
+    .select({ id: attempt.id })
+    .from(attempt)
+    .where(and(eq(attempt.id, attemptId), isNull(attempt.handedInAt)))
+    .for("update");
+  if (!running) return;
+  const [last] = await db
+    .select({ action: record.action })
+    .from(record)
+    .where(and(eq(record.subjectId, attemptId), inArray(record.action, [LEFT, CAME_BACK])))
+    .orderBy(desc(record.at), desc(record.id))
+    .limit(1);
+  // Coming back needs a leaving before, and there are no two of the same in a row.
+  if ((last?.action ?? CAME_BACK) === action) return;
+  await db.insert(record).values({
+    actorId: personId,
+    action,
+    subject: "attempt",
+    subjectId: attemptId,
+    details: {},
+    at: new Date(at),
+  });
+}
+
+/** It is a remark in the record, and holds up nothing. */
+async function quietly(work: () => Promise<void>): Promise<void> {
   try {
-    const last = database()
-      .select({ action: record.action })
-      .from(record)
-      .where(and(eq(record.subjectId, attemptId), inArray(record.action, [LEFT, CAME_BACK])))
-      .orderBy(desc(record.at), desc(record.id))
-      .limit(1);
-    const [running] = await database()
-      .select({ last: sql<string | null>`(${last})` })
-      .from(attempt)
-      .where(and(eq(attempt.id, attemptId), isNull(attempt.handedInAt)));
-    // Coming back needs a leaving before, and there are no two of the same in a row.
-    if (!running || (running.last ?? CAME_BACK) === action) return;
-    await database()
-      .insert(record)
-      .values({
-        actorId: personId,
-        action,
-        subject: "attempt",
-        subjectId: attemptId,
-        details: {},
-        at: new Date(at),
-      });
+    await work();
   } catch (error) {
-    // It is a remark in the record and holds up nothing.
-    log.warn({ err: error, attemptId }, "a leaving or coming back could not be noted");
+    log.warn({ err: error }, "a leaving or coming back could not be noted");
   }
 }
 
-/** A desk of an attempt is connected. */
-export function deskOpened(attemptId: string, personId: string): void {
-  desks.set(attemptId, (desks.get(attemptId) ?? 0) + 1);
-  const wasLeaving = leaving.get(attemptId);
-  if (wasLeaving) {
-    clearTimeout(wasLeaving);
-    leaving.delete(attemptId);
-  } else void noteIf(attemptId, personId, CAME_BACK, now());
-}
+/** A desk of an attempt is connected, by a stream of its own. */
+export const deskOpened = (stream: string, attemptId: string, personId: string): Promise<void> =>
+  quietly(async () => {
+    const seenAt = new Date(now());
+    await database()
+      .insert(openDesk)
+      .values({ stream, attemptId, personId, seenAt })
+      .onConflictDoUpdate({ target: openDesk.stream, set: { seenAt } });
+    await inTransaction((tx) => noteIf(tx, { attemptId, personId }, CAME_BACK, now()));
+  });
 
-/** A desk of an attempt closed or lost its connection; with the last one its student has left, unless they are soon back. */
-export function deskClosed(attemptId: string, personId: string): void {
-  const left = (desks.get(attemptId) ?? 1) - 1;
-  if (left > 0) {
-    desks.set(attemptId, left);
-    return;
+/** It is still there. */
+export const deskSeen = (stream: string): Promise<void> =>
+  quietly(async () => {
+    await database()
+      .update(openDesk)
+      .set({ seenAt: new Date(now()) })
+      .where(eq(openDesk.stream, stream));
+  });
+
+/** A desk closed or lost its connection: with the last one, in any process, its student has left, unless soon back. */
+export const deskClosed = (stream: string, attemptId: string, personId: string): Promise<void> =>
+  quietly(async () => {
+    const at = now();
+    await database().delete(openDesk).where(eq(openDesk.stream, stream));
+    await new Promise<void>((later) => {
+      setTimeout(later, AWAY_AFTER).unref();
+    });
+    await inTransaction(async (tx) => {
+      if (!(await isOpenAnywhere(tx, attemptId))) await noteIf(tx, { attemptId, personId }, LEFT, at);
+    });
+  });
+
+/** The process stops: its desks come back by themselves, to this one or another. They are left to grow old, and so forgotten. */
+export const forgetDesks = (streams: readonly string[]): Promise<void> =>
+  quietly(async () => {
+    if (streams.length === 0) return;
+    // Old enough to be looked at when a desk that comes back has had the time to.
+    const seenAt = new Date(now() - GONE_AFTER + 2 * AWAY_AFTER);
+    await database()
+      .update(openDesk)
+      .set({ seenAt })
+      .where(inArray(openDesk.stream, [...streams]));
+  });
+
+/** Notes the leaving of desks whose process is gone, and of which none came back. Any number of processes may call it. */
+export async function noteGoneDesks(): Promise<number> {
+  const gone = await database()
+    .delete(openDesk)
+    .where(lt(openDesk.seenAt, new Date(now() - GONE_AFTER)))
+    .returning();
+  const last = new Map<string, (typeof gone)[number]>();
+  for (const each of gone) {
+    const held = last.get(each.attemptId);
+    if (!held || held.seenAt < each.seenAt) last.set(each.attemptId, each);
   }
-  desks.delete(attemptId);
-  const at = now();
-  const timer = setTimeout(() => {
-    leaving.delete(attemptId);
-    void noteIf(attemptId, personId, LEFT, at);
-  }, AWAY_AFTER);
-  leaving.set(attemptId, timer);
-}
-
-/** The server stops: the desks lose it, but nobody leaves. */
-export function forgetDesks(): void {
-  for (const timer of leaving.values()) clearTimeout(timer);
-  leaving.clear();
-  desks.clear();
+  for (const each of last.values()) {
+    await quietly(() =>
+      inTransaction(async (tx) => {
+        if (await isOpenAnywhere(tx, each.attemptId)) return;
+        await noteIf(tx, each, LEFT, each.seenAt.getTime());
+      }),
+    );
+  }
+  return gone.length;
 }

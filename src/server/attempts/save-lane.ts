@@ -1,5 +1,6 @@
 import { randomBytes } from "node:crypto";
 import type { IncomingMessage, ServerResponse } from "node:http";
+import { whileSaving } from "@/data/database";
 import { cookieIn } from "../cookies";
 import { LARGEST_BODY, parsedJson, tooLarge } from "../json";
 import { log } from "../log";
@@ -49,7 +50,9 @@ async function answer(request: IncomingMessage, response: ServerResponse, attemp
     refuseForeign(request.headers.origin, request.headers.host);
     const token = sessionToken(cookieIn(request.headers.cookie, SESSION_COOKIE));
     const input = parsedJson(await bodyOf(request));
-    const { result, queries } = await countingQueries(() => saveAnswers(token, attemptId, input));
+    const { result, queries } = await countingQueries(() =>
+      whileSaving(() => saveAnswers(token, attemptId, input)),
+    );
     send(200, "application/json", result, queries);
   } catch (error) {
     const problem = problemOf(error);

@@ -41,8 +41,8 @@ async function soundDraw(content: QuizContent): Promise<{ readonly seeded: Seede
     const seed = await seedOf(seeded);
     const plan = planAttempt(content, seed);
     if (plan.every(({ question }) => isSound(question, seed))) return { seeded, plan };
-    log.error({ draw }, "a draw has a question that cannot be shown or marked");
   }
+  log.error({ draws: MOST_DRAWS }, "no draw of a quiz has only questions that can be shown and marked");
   throw new Problem(
     409,
     "faulty",

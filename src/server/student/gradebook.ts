@@ -1,4 +1,4 @@
-import { needIn } from "@/core/gradebook/need";
+import { neededOnAverage, needIn, possibleStanding } from "@/core/gradebook/need";
 import { onScale, rangeOnScale } from "@/core/gradebook/scales";
 import {
   type Category,
@@ -26,8 +26,11 @@ export interface GradebookView {
   readonly course: CourseOfPerson;
   readonly standing: {
     readonly markedSoFar: string | null;
+    /** Between what it ends, of all that is handed in. */
     readonly range: string | null;
     readonly stillToCome: string;
+    /** The worst and the best that the course can still become; null: nothing is to come, so the range says it. */
+    readonly possible: string | null;
     /** Both on the course's own scale, where it has one. */
     readonly onScale: { readonly markedSoFar: string | null; readonly range: string | null } | null;
   };
@@ -103,21 +106,28 @@ function needOf(
   const item = categories.flatMap((category) => category.items).find(({ id }) => id === work.id);
   const need = needIn(categories, work.id, exact(target).div(100), options);
   const of = shown(item?.maximum ?? ZERO);
+  const rest = "with everything else as it stands now";
   if (need.answer === "already-there") {
     return {
       choices,
-      answer: `Already there: whatever “${work.title}” brings, the course ends at ${target} % or more.`,
+      answer: `With any mark in “${work.title}”, also with none, the course is at ${target} % or more, ${rest}.`,
     };
   }
-  return need.answer === "out-of-reach"
-    ? {
-        choices,
-        answer: `Out of reach: even all ${of} marks in “${work.title}” bring the course to ${percentage(need.best)}.`,
-      }
-    : {
-        choices,
-        answer: `At least ${shown(need.marks)} of ${of} marks in “${work.title}” bring the course to ${target} %.`,
-      };
+  if (need.answer === "mark") {
+    return {
+      choices,
+      answer: `${shown(need.marks)} of ${of} marks in “${work.title}”, or more, bring the course to ${target} %, ${rest}.`,
+    };
+  }
+  const average = neededOnAverage(categories, exact(target).div(100), options);
+  return {
+    choices,
+    answer: `“${work.title}” alone cannot do it: all its ${of} marks bring the course to ${percentage(need.best)}, ${rest}. ${
+      average === null
+        ? `Nor can all that remains together: ${target} % can no longer be reached.`
+        : `In all that remains, about ${average} % on average would.`
+    }`,
+  };
 }
 
 /** A course's gradebook as one student reads it; `asked`: what is needed in one piece of work; `classOf`: how the class did in one. */
@@ -136,7 +146,7 @@ export async function gradebookOf(
   const entries = work.categories.flatMap((each) => each.entries);
   return {
     course,
-    standing: standingWords(standing, course.scale),
+    standing: standingWords(standing, possibleStanding(categories, options), course.scale),
     history: historyOf(categories, entries, options),
     need: needOf(categories, entries, asked, options),
     classMarks: await classMarksOf(work, classOf),
@@ -179,18 +189,20 @@ export async function gradebookOf(
   };
 }
 
-function standingWords(standing: CourseStanding, scale: CourseOfPerson["scale"]): GradebookView["standing"] {
+const between = (low: Exact | null, high: Exact | null): string | null =>
+  !low || !high ? null : low.equals(high) ? percentage(low) : `${shown(low.mul(100))} – ${percentage(high)}`;
+
+function standingWords(
+  standing: CourseStanding,
+  possible: Pick<CourseStanding, "low" | "high">,
+  scale: CourseOfPerson["scale"],
+): GradebookView["standing"] {
   const { markedSoFar, low, high, stillToCome } = standing;
-  const range =
-    low && high
-      ? low.equals(high)
-        ? percentage(low)
-        : `${shown(low.mul(100))} – ${percentage(high)}`
-      : null;
   return {
     markedSoFar: markedSoFar ? percentage(markedSoFar) : null,
-    range,
+    range: between(low, high),
     stillToCome: percentage(stillToCome),
+    possible: stillToCome.n === 0n ? null : between(possible.low, possible.high),
     onScale: scale
       ? {
           markedSoFar: markedSoFar ? onScale(markedSoFar, scale) : null,

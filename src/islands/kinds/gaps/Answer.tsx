@@ -22,7 +22,7 @@ function piecesOf(text: string): Piece[] {
 }
 
 /** The question's text with its gaps in it. */
-export function GapsView({ question, answer, onType, onChoose, onLeave }: Props) {
+export function GapsView({ question, answer, closedParts, onType, onChoose, onLeave }: Props) {
   const write = (gap: PresentedGap, text: string) => {
     const { [gap.id]: _, ...others } = answer?.gaps ?? {};
     const gaps = text === "" ? others : { ...others, [gap.id]: text };
@@ -40,6 +40,7 @@ export function GapsView({ question, answer, onType, onChoose, onLeave }: Props)
             gap={gap}
             label={`Gap ${question.gaps.indexOf(gap) + 1} of ${question.gaps.length}`}
             text={answer?.gaps[gap.id] ?? ""}
+            closed={closedParts[question.gaps.indexOf(gap)] ?? false}
             onWrite={(text) => write(gap, text)}
             onLeave={onLeave}
           />
@@ -56,17 +57,19 @@ interface GapFieldProps {
   readonly gap: PresentedGap;
   readonly label: string;
   readonly text: string;
+  readonly closed: boolean;
   readonly onWrite: (text: string) => void;
   readonly onLeave: () => void;
 }
 
-function GapField({ gap, label, text, onWrite, onLeave }: GapFieldProps) {
+function GapField({ gap, label, text, closed, onWrite, onLeave }: GapFieldProps) {
   const shared = "field mx-1 inline-block min-h-9! w-auto! py-1! font-ui text-base";
   if (gap.options) {
     return (
       <select
         className={shared}
         value={text}
+        disabled={closed}
         aria-label={label}
         onChange={(event) => onWrite(event.target.value)}
       >
@@ -84,6 +87,7 @@ function GapField({ gap, label, text, onWrite, onLeave }: GapFieldProps) {
       className={shared}
       size={Math.min(40, Math.max(12, text.length + 1))}
       value={text}
+      readOnly={closed}
       aria-label={label}
       onChange={(event) => onWrite(event.target.value)}
       onBlur={onLeave}

@@ -5,7 +5,7 @@ import { Content } from "../pictures";
 
 /** A target for each prompt, chosen from a list: the same by mouse, touch and keyboard. */
 export function MatchingView(props: AnswerProps<PresentedMatching, MatchingAnswer>) {
-  const { slot, question, answer, onChoose } = props;
+  const { slot, question, answer, closedParts, onChoose } = props;
   const pairs = answer?.pairs ?? {};
   const match = (prompt: string, target: string) => {
     const others = Object.entries(pairs).filter(([each]) => each !== prompt);
@@ -18,7 +18,7 @@ export function MatchingView(props: AnswerProps<PresentedMatching, MatchingAnswe
   return (
     <>
       <ul className="border-t border-line">
-        {question.prompts.map((prompt) => (
+        {question.prompts.map((prompt, i) => (
           <li
             key={prompt.id}
             className="grid items-center gap-x-6 gap-y-1 border-b border-line py-2.5 sm:grid-cols-[minmax(0,1fr)_16rem]"
@@ -27,6 +27,7 @@ export function MatchingView(props: AnswerProps<PresentedMatching, MatchingAnswe
             <select
               className="field"
               value={pairs[prompt.id] ?? ""}
+              disabled={closedParts[i] ?? false}
               aria-labelledby={`slot-${slot}-${prompt.id}`}
               onChange={(event) => match(prompt.id, event.target.value)}
             >

@@ -4,7 +4,7 @@ import type { AnswerProps } from "../answer-props";
 
 /** A box for each part, with how it is read beside it. */
 export function NumericView(props: AnswerProps<PresentedNumeric, NumericAnswer>) {
-  const { slot, question, answer, onType, onLeave } = props;
+  const { slot, question, answer, closedParts, onType, onLeave } = props;
   const write = (part: string, text: string) => {
     const parts = { ...answer?.parts, [part]: text };
     const written = Object.fromEntries(Object.entries(parts).filter(([, each]) => each.trim() !== ""));
@@ -17,13 +17,14 @@ export function NumericView(props: AnswerProps<PresentedNumeric, NumericAnswer>)
   const single = question.parts.length === 1;
   return (
     <div className="border-t border-line">
-      {question.parts.map((part) => (
+      {question.parts.map((part, i) => (
         <NumberPart
           key={part.id}
           slot={slot}
           part={part}
           text={answer?.parts[part.id] ?? ""}
           single={single}
+          closed={closedParts[i] ?? false}
           commaIsThousands={question.commaIsThousands}
           onWrite={(text) => write(part.id, text)}
           onLeave={onLeave}
@@ -38,12 +39,14 @@ interface NumberPartProps {
   readonly part: PresentedPart;
   readonly text: string;
   readonly single: boolean;
+  readonly closed: boolean;
   readonly commaIsThousands: boolean;
   readonly onWrite: (text: string) => void;
   readonly onLeave: () => void;
 }
 
-function NumberPart({ slot, part, text, single, commaIsThousands, onWrite, onLeave }: NumberPartProps) {
+function NumberPart(props: NumberPartProps) {
+  const { slot, part, text, single, closed, commaIsThousands, onWrite, onLeave } = props;
   const id = `slot-${slot}-${part.id}`;
   const reading = text.trim() === "" ? null : readingWords(text, commaIsThousands);
   return (
@@ -67,6 +70,7 @@ function NumberPart({ slot, part, text, single, commaIsThousands, onWrite, onLea
             id={id}
             className="field w-40! text-lg"
             value={text}
+            readOnly={closed}
             onChange={(event) => onWrite(event.target.value)}
             onBlur={onLeave}
             maxLength={LONGEST_NUMBER}

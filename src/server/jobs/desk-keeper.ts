@@ -1,0 +1,10 @@
+import { SECOND } from "@/core/time/instants";
+import { noteGoneDesks } from "../attempts/presence";
+import { repeat } from "./repeat";
+
+/** Starts noting the leaving of desks whose process is gone; answers how to stop. */
+export const startDeskKeeper = () =>
+  repeat("the keeper of open desks", 10 * SECOND, async () => {
+    await noteGoneDesks();
+    return false;
+  });
