@@ -36,6 +36,7 @@ async function coreWithQuiz() {
         import example from "./docs/examples/every-kind.json";
         import { planAttempt } from "@/core/attempt/plan";
         import { rightAnswerTo } from "@/core/kinds/marking";
+        import { openSeed } from "@/core/numbers/seeded";
         export { markAttempt } from "@/core/marking/mark-attempt";
         export function quizOf(count) {
           const questions = example.sections[0].questions;
@@ -44,7 +45,8 @@ async function coreWithQuiz() {
             return { ...question, id: question.id + "-" + i };
           }) }] };
         }
-        export function attemptAt(quiz, seed) {
+        export function attemptAt(quiz, text) {
+          const seed = openSeed(text);
           const work = new Map(planAttempt(quiz, seed).flatMap(({ slot, question }) =>
             slot % 2 === 0 ? [[slot, { answer: rightAnswerTo(question, seed) }]] : []));
           return { seed, work };

@@ -23,7 +23,8 @@ await main(() =>
     await sql.end();
     const ms = (time) => `${time.toFixed(0)} ms`;
     say(`
-students              ${found.students}, all at their desks within ${ms(found.startedWithin)}
+students              ${found.students}, all at their desks within ${ms(found.startedWithin)} (15 ms for each are asked)
+saves meanwhile       ${found.whileStarting.count}; half acknowledged within ${ms(found.whileStarting.half)}, 95 % within ${ms(found.whileStarting.most)} (150 ms are asked), all within ${ms(found.whileStarting.all)}
 saves acknowledged    ${found.acknowledged} (${(found.acknowledged / terms.seconds).toFixed(0)}/s); refused after the end: ${found.refused}; failed: ${found.failed}
 until acknowledged    half within ${ms(found.half)}, 95 % within ${ms(found.most)} (150 ms are asked), all within ${ms(found.all)}
 last answers checked  ${found.checked}; lost: ${found.lost}
@@ -35,6 +36,8 @@ handed in             ${found.handedIn} of ${found.students}, ${found.byClock} b
       found.failed === 0 &&
       found.handedIn === found.students &&
       found.latest <= 10 &&
+      found.startedWithin <= Math.max(1_000, 15 * found.students) &&
+      found.whileStarting.most <= 150 &&
       found.most <= 150;
     if (!isWell) process.exitCode = 1;
   }),

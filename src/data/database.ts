@@ -29,13 +29,13 @@ const LONGEST = { statement_timeout: 20_000, idle_in_transaction_session_timeout
 /** Connects to a database. Dates and JSON pass through Drizzle; the bare client gets and gives text for both. */
 export function connect(
   url: string,
-  options: { readonly connections?: number; readonly limits?: boolean } = {},
+  options: { readonly connections?: number; readonly limits?: boolean; readonly name?: string } = {},
 ): Connections {
   const client = postgres(url, {
     max: options.connections ?? 10,
     onnotice: () => {},
     connect_timeout: 5,
-    ...((options.limits ?? true) && { connection: LONGEST }),
+    connection: { application_name: options.name ?? "shizuka", ...((options.limits ?? true) && LONGEST) },
   });
   const db = drizzle(client, { schema, casing: "snake_case", logger: { logQuery: countQuery } });
   return { client, db };
@@ -55,7 +55,7 @@ function poolOf(name: Pool): Connections {
   if (known) return known;
   const url = process.env.DATABASE_URL;
   if (!url) throw new Error("DATABASE_URL is not set: it names the PostgreSQL database to use.");
-  const made = connect(url, { connections: MOST[name] });
+  const made = connect(url, { connections: MOST[name], name: `shizuka ${name}` });
   pools.set(name, made);
   return made;
 }

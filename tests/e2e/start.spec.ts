@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from "node:child_process";
-import { chmodSync, existsSync, mkdtempSync, rmSync } from "node:fs";
+import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { expect, test } from "@playwright/test";
@@ -97,6 +97,29 @@ test("after kill -9 the next start works, takes the left database over, and is q
   again.child.kill("SIGTERM");
   expect(await ended(again.child)).toBe(0);
   expect(existsSync(pidFile), "the database it started is taken down").toBe(false);
+});
+
+test("a lock file that names a dead process which its parent never collects holds up no start", async () => {
+  const pidFile = join(home, "demo/data/postmaster.pid");
+  // A parent that becomes another program after its child has begun never asks for it again.
+  const parent = spawn("sh", ["-c", "sleep 0 & echo $!; exec sleep 120"], {
+    stdio: ["ignore", "pipe", "ignore"],
+  });
+  try {
+    const pid = await new Promise<number>((done) => {
+      parent.stdout.once("data", (piece) => done(Number(piece)));
+    });
+    const state = () => readFileSync(`/proc/${pid}/stat`, "utf8").split(")").at(-1)?.trim()[0];
+    await expect.poll(state).toBe("Z");
+    writeFileSync(pidFile, `${pid}\n${join(home, "demo/data")}\n1\n1\n\n\n\n\n`);
+    const { child, output, code } = await start();
+    expect(output).toContain(`http://127.0.0.1:${port}`);
+    expect(code).toBeNull();
+    child.kill("SIGTERM");
+    expect(await ended(child)).toBe(0);
+  } finally {
+    parent.kill("SIGKILL");
+  }
 });
 
 test("--fresh begins anew", async () => {

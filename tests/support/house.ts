@@ -1,6 +1,7 @@
 import { type APIRequestContext, type Browser, test as base, expect, type Page } from "@playwright/test";
 import postgres from "postgres";
 import { createDatabase, type RunningServer, startServer } from "../../tools/lib/server.mjs";
+import { Balancer } from "./balancer";
 
 const TEMPLATE = "demo_template";
 const PASSWORD = "quiet harbour";
@@ -21,6 +22,7 @@ export class House {
     readonly databaseUrl: string,
     private server: RunningServer,
     readonly sql: postgres.Sql,
+    private readonly others: { readonly second: RunningServer; readonly balancer: Balancer } | null = null,
   ) {}
 
   static async open(env: Record<string, string> = {}): Promise<House> {
@@ -35,12 +37,20 @@ export class House {
     return House.#on(await createDatabase(own, "own"), {});
   }
 
+  /** Two processes over one database, behind a balancer; `kill` kills one of them. */
+  static async openTwo(): Promise<House> {
+    const first = await House.open();
+    const second = await startServer(first.databaseUrl);
+    const balancer = await Balancer.before([first.server.port, second.port]);
+    return new House(first.databaseUrl, first.server, first.sql, { second, balancer });
+  }
+
   static async #on(url: string, env: Record<string, string>): Promise<House> {
     return new House(url, await startServer(url, env), postgres(url, { max: 2, onnotice: () => {} }));
   }
 
   get url(): string {
-    return this.server.url;
+    return this.others?.balancer.url ?? this.server.url;
   }
 
   /** Kills the application as a crash would, with no chance to tidy up. */
@@ -72,7 +82,8 @@ export class House {
 
   async close(): Promise<void> {
     await this.sql.end();
-    await this.server.stop();
+    await this.others?.balancer.close();
+    await Promise.all([this.server.stop(), this.others?.second.stop()]);
   }
 
   /** The id of a quiz by its title. */

@@ -2,9 +2,10 @@ import { Agent, request } from "node:http";
 import { call, cookiesOf } from "./http.mjs";
 
 /**
- * Many students at one quiz at the same time, over real HTTP, without browsers: each saves answer after answer, listens
- * for events and asks how the attempt stands, as a desk does. A third hand in by themselves, the rest are handed in when
- * the time is up, all at the same instant. Then the database is asked whether what was acknowledged is there.
+ * Many students at one quiz at the same time, over real HTTP, without browsers: all press start in the same moment; each
+ * saves answer after answer from when the desk is there, listens for events and asks how the attempt stands, as a desk
+ * does. A third hand in by themselves, the rest are handed in when the time is up, all at the same instant. Then the
+ * database is asked whether what was acknowledged is there.
  */
 const QUESTIONS = 20;
 const PULSE = 20_000;
@@ -31,13 +32,16 @@ export async function runLoad({ url, sql, students, seconds, pause, say = () => 
   // So long that all are at their desks before it counts.
   const end = asked + seconds * 1_000 + students * STARTING;
   await sql`update quiz set closes = ${new Date(end)} where id = ${quizId}`;
-  say(`${students} students start; all time ends in ${seconds} s`);
-  const figures = { times: [], refused: 0, failed: 0, events: 0 };
-  const desks = await Promise.all(
-    cookies.map((cookie, i) => openDesk({ agent, streams, url, quizId, cookie, i, figures })),
-  );
+  say(`${students} students start; all time ends in ${Math.round((end - asked) / 1_000)} s`);
+  const figures = { times: [], refused: 0, failed: 0, events: 0, starting: true };
+  const opening = cookies.map((cookie, i) => openDesk({ agent, streams, url, quizId, cookie, i, figures }));
+  // Who is there begins to write, whoever else is still waiting for a desk.
+  const working = opening.map(async (desk, i) => (await desk).work({ end, pause, handsIn: i % 3 === 0 }));
+  const desks = await Promise.all(opening);
   const startedWithin = Date.now() - asked;
-  await Promise.all(desks.map((desk, i) => desk.work({ end, pause, handsIn: i % 3 === 0 })));
+  figures.starting = false;
+  say(`all are at their desks after ${(startedWithin / 1_000).toFixed(1)} s`);
+  await Promise.all(working);
   const left = end + GRACE - Date.now();
   await until(async () => (await running(sql, quizId)) === 0, Math.max(0, left));
   for (const desk of desks) desk.close();
@@ -131,9 +135,10 @@ async function openDesk({ agent, streams, url, quizId, cookie, i, figures }) {
       writtenAt: Date.now(),
     };
     const sent = performance.now();
+    const whileStarting = figures.starting;
     const { status } = await api("POST", `${path}/save`, { here: slot, entries: [entry] });
     if (status === 200) {
-      figures.times.push(performance.now() - sent);
+      figures.times.push({ took: performance.now() - sent, whileStarting });
       acknowledged.set(slot, entry);
     } else if (status === 409) figures.refused += 1;
     else figures.failed += 1;
@@ -174,7 +179,7 @@ async function running(sql, quizId) {
   return count;
 }
 
-async function report(sql, quizId, desks, { times, ...figures }) {
+async function report(sql, quizId, desks, { times, starting: _, ...figures }) {
   const ids = desks.map((desk) => desk.attemptId);
   const rows =
     await sql`select attempt_id, slot, answer, folded, revision from answer where attempt_id = any(${ids})`;
@@ -199,8 +204,8 @@ async function report(sql, quizId, desks, { times, ...figures }) {
     from attempt a left join record r on r.subject_id = a.id and r.action = 'handed in' where a.quiz_id = ${quizId}`;
   const [{ logged }] = await sql`
     select count(*)::int as logged from answer_log where attempt_id = any(${ids})`;
-  times.sort((a, b) => a - b);
-  const at = (share) => times[Math.min(times.length - 1, Math.floor(times.length * share))] ?? 0;
+  const whileStarting = sharesOf(times.filter((each) => each.whileStarting));
+  const all = sharesOf(times);
   return {
     students: desks.length,
     acknowledged: times.length,
@@ -212,10 +217,18 @@ async function report(sql, quizId, desks, { times, ...figures }) {
     byClock,
     /** Seconds after the deadline at which the last attempt was handed in. */
     latest,
-    half: at(0.5),
-    most: at(0.95),
-    all: at(1),
+    /** Milliseconds until saves were acknowledged: half of them, 95 % and all; and the same while others were starting. */
+    half: all.half,
+    most: all.most,
+    all: all.all,
+    whileStarting,
   };
+}
+
+function sharesOf(times) {
+  const took = times.map((each) => each.took).sort((a, b) => a - b);
+  const at = (share) => took[Math.min(took.length - 1, Math.floor(took.length * share))] ?? 0;
+  return { count: took.length, half: at(0.5), most: at(0.95), all: at(1) };
 }
 
 const sleep = (ms) => new Promise((done) => setTimeout(done, ms));

@@ -4,7 +4,7 @@ import { ownDatabase } from "../../../tests/support/database";
 import type { EntryToSave } from "./save";
 
 const sql = await ownDatabase();
-const { saveEntries } = await import("./save");
+const { saveEntries, saveStatement } = await import("./save");
 
 const token = "a token of the test";
 let attemptId: string;
@@ -144,10 +144,18 @@ test("every part of the statement finds its rows by an index", async () => {
   // In a transaction, so that what is set holds for the connection that is asked.
   await sql.begin(async (tx) => {
     await tx`set local enable_seqscan = off`;
-    const plan =
-      await tx`explain select 1 from session s join attempt a on a.person_id = s.person_id where s.token = 'x' and a.id = ${attemptId}`;
-    expect(plan.map((row) => row["QUERY PLAN"]).join("\n")).not.toContain("Seq Scan");
-    const answers = await tx`explain select 1 from answer where attempt_id = ${attemptId} and slot = 1`;
-    expect(answers.map((row) => row["QUERY PLAN"]).join("\n")).toContain("Index");
+    const statement = saveStatement(tx, {
+      token,
+      attemptId,
+      here: 2,
+      rule: "one-way",
+      entries: [entry(), entry({ slot: 2 })],
+      now: new Date().toISOString(),
+      graceSeconds: 5,
+    });
+    const plan = (await tx`explain ${statement}`).map((row) => row["QUERY PLAN"]).join("\n");
+    for (const table of ["session", "attempt"]) expect(plan).toMatch(new RegExp(`Index .*on "?${table}`));
+    expect(plan).toContain("Insert on answer_log");
+    expect(plan).not.toContain("Seq Scan");
   });
 });

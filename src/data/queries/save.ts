@@ -1,4 +1,5 @@
 import { sql } from "drizzle-orm";
+import type postgres from "postgres";
 import type { OrderRule } from "@/core/attempt/order";
 import { client, countQuery, database } from "../database";
 
@@ -45,6 +46,17 @@ export interface SaveOutcome {
   readonly held: readonly HeldAnswer[];
 }
 
+export interface SaveTerms {
+  readonly token: string;
+  readonly attemptId: string;
+  readonly here: number;
+  readonly rule: OrderRule;
+  /** At most one for each slot. */
+  readonly entries: readonly EntryToSave[];
+  readonly now: string;
+  readonly graceSeconds: number;
+}
+
 /**
  * The hot path: session, owner, state, deadline, log line and answer in one statement and one round trip. What the log took
  * in, and only that, comes to be the answer; what was logged once is never changed, so repeating a save changes nothing, and
@@ -55,24 +67,22 @@ export interface SaveOutcome {
  * Both tables are written with `on conflict do update`, also where that changes nothing: only so does one statement see what
  * was committed while it waited for the lock.
  */
-export async function saveEntries(terms: {
-  readonly token: string;
-  readonly attemptId: string;
-  readonly here: number;
-  readonly rule: OrderRule;
-  /** At most one for each slot. */
-  readonly entries: readonly EntryToSave[];
-  readonly now: string;
-  readonly graceSeconds: number;
-}): Promise<SaveOutcome> {
-  const { token, attemptId, here, rule, now, graceSeconds } = terms;
-  const bare = client();
+export async function saveEntries(terms: SaveTerms): Promise<SaveOutcome> {
   countQuery();
-  const [row] = await bare<[{ outcome: string }]>`
+  const [row] = await saveStatement(client(), terms);
+  return JSON.parse(row.outcome) as SaveOutcome;
+}
+
+/** The statement itself, not yet sent: awaiting it sends it. */
+export const saveStatement = (
+  bare: postgres.ISql,
+  { token, attemptId, here, rule, entries, now, graceSeconds }: SaveTerms,
+) =>
+  bare<[{ outcome: string }]>`
     with entry as (
       select slot, page, device, nullif(answer, 'null'::jsonb) as answer, folded, "ruledOut" as ruled_out, revision,
         least("writtenAt", ${now}::timestamptz) as written_at
-      from jsonb_to_recordset(${JSON.stringify(terms.entries)}::jsonb) as raw(
+      from jsonb_to_recordset(${JSON.stringify(entries)}::jsonb) as raw(
         slot smallint, page smallint, device uuid, answer jsonb, folded boolean, "ruledOut" jsonb, revision bigint, "writtenAt" timestamptz
       )
     ), signed_in as (
@@ -128,8 +138,6 @@ export async function saveEntries(terms: {
         where (a.device, a.revision) is distinct from (e.device, e.revision)
       ), '[]'::jsonb)
     )::text as outcome`;
-  return JSON.parse(row.outcome) as SaveOutcome;
-}
 
 /** Which of some entries are in the log already, word for word: sent again because the answer was lost on the way. */
 export async function loggedAlready(
