@@ -128,7 +128,7 @@ test("tries: what a wrong one costs and what can still be earned is said before 
   for (const [wrong, said] of [
     ["it stays the same", "2 left"],
     ["it halves", "1 left"],
-    ["it grows tenfold", "There is nothing left to check here."],
+    ["it grows tenfold", "no tries left; this part is closed and worth nothing"],
   ] as const) {
     await page.getByRole("radio", { name: wrong }).check();
     await page.getByRole("button", { name: "Check my answer" }).click();

@@ -15,7 +15,7 @@ export interface PlainTerms {
   readonly tellAtOnce: boolean;
   readonly tries: boolean;
   readonly takeBack: boolean;
-  readonly attempts: 1 | 2;
+  readonly attempts: number;
   readonly laterAttemptsKnow: boolean;
   readonly right: "at-hand-in" | "after-due" | "after-closing";
   readonly due: number;
