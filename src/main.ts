@@ -38,6 +38,7 @@ export function startJobs(): () => Promise<void> {
 export const ownLane = (request: IncomingMessage, response: ServerResponse): boolean =>
   saveLane(request, response) || eventsLane(request, response);
 
+export { inTurn } from "./server/turns";
 export const stop = disconnect;
 
 /** The sample sign-ins to print at the start of the demo. */

@@ -7,11 +7,9 @@ import { notSignedIn, problemBody, problemOf } from "../problems";
 import { SESSION_COOKIE, sessionToken, type Viewer, viewerOf } from "../viewer";
 import { openAttempt } from "./access";
 import { attemptPulse } from "./desk";
-import { deskClosed, deskOpened, deskSeen, forgetDesks } from "./presence";
+import { deskClosed, deskOpened, deskSeen, forgetDesks, SEEN_EVERY } from "./presence";
 
 const EVENTS = /^\/api\/attempts\/([^/?]+)\/events$/;
-/** Proxies end a connection on which nothing comes for long. */
-const KEEP_ALIVE = 15_000;
 
 /** The open streams, each with its name. */
 const open = new Map<ServerResponse, string>();
@@ -68,9 +66,10 @@ async function stream(request: IncomingMessage, response: ServerResponse, attemp
   void deskOpened(name, attemptId, viewer.id);
   const stop = await onDesksTold(quizId, () => void tell());
   const beat = setInterval(() => {
+    // Proxies end a connection on which nothing comes for long.
     response.write(": here\n\n");
-    void deskSeen(name);
-  }, KEEP_ALIVE);
+    void deskSeen(name, attemptId, viewer.id);
+  }, SEEN_EVERY);
   const end = () => {
     open.delete(response);
     clearInterval(beat);

@@ -1,4 +1,4 @@
-import { and, desc, eq, gt, inArray, isNull, lt } from "drizzle-orm";
+import { and, desc, eq, gt, inArray, isNull, lt, sql } from "drizzle-orm";
 import { type Instant, SECOND } from "@/core/time/instants";
 import { database, inTransaction, type Queryable } from "@/data/database";
 import { attempt, openDesk, record } from "@/data/schema";
@@ -7,8 +7,22 @@ import { log } from "../log";
 
 /** A reload is no leaving: who is back so soon, at whichever process, was never away. */
 export const AWAY_AFTER = 5 * SECOND;
+/** How often each open desk is noted to be there. */
+export const SEEN_EVERY = 15 * SECOND;
 /** A desk that was not heard of for so long is gone, with the process that had it. */
 const GONE_AFTER = 40 * SECOND;
+/** Since when it has been looked without a break, and when last. */
+const watch = { since: 0, last: 0 };
+
+/**
+ * Whether it has been looked for long enough that every living desk was noted anew: after an outage of the database, or a
+ * sleep of the machine, all of them look as if they were gone.
+ */
+function hasWatched(at: Instant): boolean {
+  if (at - watch.last > SEEN_EVERY) watch.since = at;
+  watch.last = at;
+  return at - watch.since >= 2 * SEEN_EVERY;
+}
 
 export const LEFT = "left the desk";
 export const CAME_BACK = "came back to the desk";
@@ -22,6 +36,18 @@ async function isOpenAnywhere(db: Queryable, attemptId: string): Promise<boolean
     .where(and(eq(openDesk.attemptId, attemptId), gt(openDesk.seenAt, alive)))
     .limit(1);
   return one !== undefined;
+}
+
+/** What was noted last of an attempt's leaving and coming back. */
+async function lastNoted(db: Queryable, attemptId: string): Promise<string> {
+  const [last] = await db
+    .select({ action: record.action })
+    .from(record)
+    .where(and(eq(record.subjectId, attemptId), inArray(record.action, [LEFT, CAME_BACK])))
+    .orderBy(desc(record.at), desc(record.id))
+    .limit(1);
+  // Coming back needs a leaving before.
+  return last?.action ?? CAME_BACK;
 }
 
 /** Notes a leaving or a coming back of a running attempt, where that is another one than was noted last. */
@@ -38,14 +64,8 @@ async function noteIf(
     .where(and(eq(attempt.id, attemptId), isNull(attempt.handedInAt)))
     .for("update");
   if (!running) return;
-  const [last] = await db
-    .select({ action: record.action })
-    .from(record)
-    .where(and(eq(record.subjectId, attemptId), inArray(record.action, [LEFT, CAME_BACK])))
-    .orderBy(desc(record.at), desc(record.id))
-    .limit(1);
-  // Coming back needs a leaving before, and there are no two of the same in a row.
-  if ((last?.action ?? CAME_BACK) === action) return;
+  // There are no two of the same in a row.
+  if ((await lastNoted(db, attemptId)) === action) return;
   await db.insert(record).values({
     actorId: personId,
     action,
@@ -73,16 +93,20 @@ export const deskOpened = (stream: string, attemptId: string, personId: string):
       .insert(openDesk)
       .values({ stream, attemptId, personId, seenAt })
       .onConflictDoUpdate({ target: openDesk.stream, set: { seenAt } });
+    // Nearly always there is nothing to note, and nothing to lock for it.
+    if ((await lastNoted(database(), attemptId)) === CAME_BACK) return;
     await inTransaction((tx) => noteIf(tx, { attemptId, personId }, CAME_BACK, now()));
   });
 
-/** It is still there. */
-export const deskSeen = (stream: string): Promise<void> =>
+/** It is still there, also where it was taken for gone meanwhile. */
+export const deskSeen = (stream: string, attemptId: string, personId: string): Promise<void> =>
   quietly(async () => {
-    await database()
+    const seen = await database()
       .update(openDesk)
       .set({ seenAt: new Date(now()) })
-      .where(eq(openDesk.stream, stream));
+      .where(eq(openDesk.stream, stream))
+      .returning({ stream: openDesk.stream });
+    if (seen.length === 0) await deskOpened(stream, attemptId, personId);
   });
 
 /** A desk closed or lost its connection: with the last one, in any process, its student has left, unless soon back. */
@@ -112,6 +136,9 @@ export const forgetDesks = (streams: readonly string[]): Promise<void> =>
 
 /** Notes the leaving of desks whose process is gone, and of which none came back. Any number of processes may call it. */
 export async function noteGoneDesks(): Promise<number> {
+  // Asked before it is noted that it was looked: while the database cannot be reached nobody looks.
+  await database().execute(sql`select 1`);
+  if (!hasWatched(now())) return 0;
   const gone = await database()
     .delete(openDesk)
     .where(lt(openDesk.seenAt, new Date(now() - GONE_AFTER)))

@@ -101,7 +101,7 @@ const terms = fc.record({
   order: fc.constantFrom("free" as const, "one-way" as const),
   tellAtOnce: fc.boolean(),
   tries: fc.boolean(),
-  takeBack: fc.boolean(),
+  takeBack: fc.constantFrom(true, true, false),
   attempts: fc.constantFrom(1 as const, 3 as const),
   laterAttemptsKnow: fc.boolean(),
   right: fc.constantFrom("at-hand-in" as const, "after-due" as const, "after-closing" as const),
@@ -125,17 +125,18 @@ const step = fc.oneof(
   does(4, "open", { device }),
   does(2, "confirm", { device }),
   does(14, "write", { device, slot, text }),
-  does(12, "sync", { device, fate }),
+  does(16, "sync", { device, fate }),
   does(4, "rewrite", { person, pick: fc.nat(50), text }),
   does(4, "pulse", { device }),
   does(2, "move on", { person }),
   does(4, "check", { person, slot }),
-  does(2, "extend", { person, minutes: fc.constantFrom(1, 7) }),
+  does(3, "extend", { person, minutes: fc.constantFrom(1, 7) }),
   does(1, "allow", { person }),
   does(3, "hand in", { device }),
-  does(6, "take back", { person }),
+  does(4, "take back", { person }),
   does(2, "sweep"),
   does(6, "wait", { seconds: fc.constantFrom<number>(1, 2, 8, 20, 60, 300) }),
+  does(1, "wait for the due time", { past: fc.constantFrom<number>(0, 60_000) }),
   does(1, "wait for the end", { person, past: fc.constantFrom<number>(-1, 0, 1, 4_999, 5_000, 5_001) }),
 );
 type Step = typeof step extends fc.Arbitrary<infer S> ? S : never;
@@ -348,6 +349,9 @@ class Sitting {
         return;
       case "wait":
         return this.#wait(now + next.seconds * SECOND);
+      case "wait for the due time":
+        if (plain.terms.due + next.past > now) this.#wait(plain.terms.due + next.past);
+        return;
       case "wait for the end": {
         const a = plain.runningOf(next.person);
         if (a && a.deadline + next.past > now) this.#wait(a.deadline + next.past);
