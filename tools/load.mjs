@@ -29,7 +29,7 @@ saves acknowledged    ${found.acknowledged} (${(found.acknowledged / terms.secon
 until acknowledged    half within ${ms(found.half)}, 95 % within ${ms(found.most)} (150 ms are asked), all within ${ms(found.all)}
 last answers checked  ${found.checked}; lost: ${found.lost}
 kept in the log       ${found.logged}
-handed in             ${found.handedIn} of ${found.students}, ${found.byClock} by the clock, the last ${found.latest.toFixed(1)} s after the deadline (10 s are asked)
+handed in             ${found.handedIn} of ${found.students}, ${found.byClock} by the clock, all of them ${found.latest.toFixed(1)} s after the end (10 s are asked)
 `);
     const isWell =
       found.lost === 0 &&

@@ -88,6 +88,20 @@ export function database(): Database {
   return poolOf(present?.pool ?? "pages").db;
 }
 
+/**
+ * A query that is built once for each place where it is asked, and not at each asking: building one costs the server more
+ * than sending it. Its values are placeholders.
+ */
+export function prepared<Q>(build: (db: Database) => Q): () => Q {
+  const built = new WeakMap<Database, Q>();
+  return () => {
+    const db = database();
+    const known = built.get(db) ?? build(db);
+    built.set(db, known);
+    return known;
+  };
+}
+
 /** The process's bare client, for the one statement of the hot path. */
 export const client = (): postgres.Sql => poolOf(way.getStore()?.pool ?? "pages").client;
 

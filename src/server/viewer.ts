@@ -1,8 +1,8 @@
 import { createHmac, timingSafeEqual } from "node:crypto";
 import { and, eq, gt, sql } from "drizzle-orm";
-import { database } from "@/data/database";
+import { prepared } from "@/data/database";
 import { person, session } from "@/data/schema";
-import { now } from "./clock";
+import { iso, now } from "./clock";
 import { config } from "./config";
 import { notSignedIn } from "./problems";
 
@@ -26,10 +26,8 @@ export function sessionToken(cookie: string | undefined): string | null {
   return signature.length === right.length && timingSafeEqual(signature, right) ? token : null;
 }
 
-/** The person of a session that has not ended, with how many notices they have not seen yet, in one query. */
-export async function viewerOf(token: string | null): Promise<(Viewer & { readonly unseen: number }) | null> {
-  if (token === null) return null;
-  const [found] = await database()
+const viewerQuery = prepared((db) =>
+  db
     .select({
       id: person.id,
       name: person.name,
@@ -39,7 +37,14 @@ export async function viewerOf(token: string | null): Promise<(Viewer & { readon
     })
     .from(session)
     .innerJoin(person, eq(person.id, session.userId))
-    .where(and(eq(session.token, token), gt(session.expiresAt, new Date(now()))));
+    .where(and(eq(session.token, sql.placeholder("token")), gt(session.expiresAt, sql.placeholder("now"))))
+    .prepare("viewer"),
+);
+
+/** The person of a session that has not ended, with how many notices they have not seen yet, in one query. */
+export async function viewerOf(token: string | null): Promise<(Viewer & { readonly unseen: number }) | null> {
+  if (token === null) return null;
+  const [found] = await viewerQuery().execute({ token, now: iso(now()) });
   return found ?? null;
 }
 

@@ -2,7 +2,7 @@ import { and, eq, sql } from "drizzle-orm";
 import { validate as isUuid } from "uuid";
 import { type Allowance, NO_ALLOWANCE } from "@/core/attempt/deadline";
 import { windowFor } from "@/core/attempt/window";
-import { database } from "@/data/database";
+import { prepared } from "@/data/database";
 import { allowance, attempt, course, enrolment, person, quiz } from "@/data/schema";
 import { instantOf, now } from "../clock";
 import { notFound } from "../problems";
@@ -26,8 +26,8 @@ export function allowanceOf(row: typeof allowance.$inferSelect | null): Allowanc
 export const windowOf = (row: Pick<typeof quiz.$inferSelect, "opens" | "due" | "closes">, own: Allowance) =>
   windowFor({ opens: instantOf(row.opens), due: instantOf(row.due), closes: instantOf(row.closes) }, own);
 
-async function find(attemptId: string, viewer: Viewer) {
-  const [row] = await database()
+const findQuery = prepared((db) =>
+  db
     .select({
       attempt,
       quiz,
@@ -42,8 +42,16 @@ async function find(attemptId: string, viewer: Viewer) {
     .innerJoin(course, eq(course.id, quiz.courseId))
     .innerJoin(person, eq(person.id, attempt.personId))
     .leftJoin(allowance, and(eq(allowance.quizId, attempt.quizId), eq(allowance.personId, attempt.personId)))
-    .leftJoin(enrolment, and(eq(enrolment.courseId, quiz.courseId), eq(enrolment.personId, viewer.id)))
-    .where(eq(attempt.id, attemptId));
+    .leftJoin(
+      enrolment,
+      and(eq(enrolment.courseId, quiz.courseId), eq(enrolment.personId, sql.placeholder("viewerId"))),
+    )
+    .where(eq(attempt.id, sql.placeholder("attemptId")))
+    .prepare("attempt"),
+);
+
+async function find(attemptId: string, viewer: Viewer) {
+  const [row] = await findQuery().execute({ attemptId, viewerId: viewer.id });
   return row;
 }
 

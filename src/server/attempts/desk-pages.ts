@@ -47,7 +47,7 @@ export async function turnedPages(viewer: Viewer, attemptId: string): Promise<De
   const opened = await openAttempt(viewer, attemptId);
   // From then on the reveal rules say what may be read.
   refuseEnded(opened.attempt);
-  const row = await noteSending(opened.attempt);
+  const row = await noteSending(opened);
   const quiz = await versionContent(row.versionId);
   return deskPages(row, quiz, await workOf(database(), row.id, quiz));
 }

@@ -34,7 +34,7 @@ export async function confirmStart(
 ): Promise<AttemptPulse & { startedAt: number }> {
   const asked = now();
   const opened = await openAttempt(viewer, attemptId);
-  const row = await confirmStartOf(opened.attempt);
+  const row = await confirmStartOf(opened);
   return { ...pulse(row, asked), startedAt: row.startedAt.getTime() };
 }
 
@@ -58,7 +58,7 @@ export async function attemptPulse(viewer: Viewer, attemptId: string): Promise<A
 export async function openDesk(viewer: Viewer, attemptId: string): Promise<DeskView | null> {
   const opened = await openAttempt(viewer, attemptId);
   if (opened.attempt.handedInAt !== null) return null;
-  const row = await noteSending(opened.attempt);
+  const row = await noteSending(opened);
   const { quiz, course } = opened;
   const { settings } = quiz;
   const content = await versionContent(row.versionId);

@@ -28,7 +28,7 @@ const body = yup
 export async function moveOn(viewer: Viewer, attemptId: string, input: unknown): Promise<DeskPages> {
   const { from, to } = inputOf(body, input);
   const opened = await openAttempt(viewer, attemptId);
-  await noteSending(opened.attempt);
+  await noteSending(opened);
   const quiz = await versionContent(opened.attempt.versionId);
   const { rules } = quiz;
   return inTransaction(async (tx) => {

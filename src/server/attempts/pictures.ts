@@ -64,7 +64,7 @@ async function questionsSeen(viewer: Viewer, opened: OpenedAttempt): Promise<Pre
   const { attempt: row } = opened;
   const quiz = await versionContent(row.versionId);
   if (row.handedInAt === null && !opened.isStaff) {
-    const noted = await noteSending(row);
+    const noted = await noteSending(opened);
     const { slots } = await standingIn(noted, quiz, await workOf(database(), row.id, quiz));
     return slots.flatMap(({ question }) => (question ? [question] : []));
   }

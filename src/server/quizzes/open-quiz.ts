@@ -6,6 +6,7 @@ import { allowanceOf, windowOf } from "../attempts/access";
 import { notFound } from "../problems";
 import type { Viewer } from "../viewer";
 import { isAssignedTo } from "./assigned";
+import { groupEnds } from "./group-ends";
 
 /** A quiz of a course in which this person is enrolled, with the person's own window and allowance; else "not found". */
 export async function openQuiz(viewer: Viewer, quizId: string) {
@@ -19,6 +20,7 @@ export async function openQuiz(viewer: Viewer, quizId: string) {
       assigned: isAssignedTo(viewer.id),
       versionId: quizVersion.id,
       facts: quizVersion.facts,
+      ...groupEnds(),
       instructor: sql<string>`(select name from person where id = ${quiz.instructorId})`,
     })
     .from(quiz)
