@@ -20,7 +20,8 @@ const TITLE = "Load: tides for everybody";
  *   milliseconds between two writings of one student
  */
 export async function runLoad({ url, sql, students, seconds, pause, say = () => {} }) {
-  const agent = new Agent({ keepAlive: true, maxSockets: 512 });
+  // Each student has a browser of their own: nobody's save waits for a connection behind somebody else's start.
+  const agent = new Agent({ keepAlive: true });
   const streams = new Agent({ keepAlive: false });
   const quizId = await layQuiz(sql);
   const emails = await layStudents(sql, students);
