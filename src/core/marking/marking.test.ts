@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
+import { standingOf } from "../attempt/standing";
 import type { Question } from "../kinds/marking";
-import { rightAnswerTo } from "../kinds/marking";
+import { markQuestion, rightAnswerTo } from "../kinds/marking";
 import { written } from "../numbers/exact";
 import { openSeed } from "../numbers/seeded";
 import type { QuizFile } from "../quiz/quiz-file";
@@ -240,4 +241,53 @@ test("what was checked before costs its wrong tries in the attempt's marks", () 
   const work = new Map([[1, { answer: says("7"), checks: [says("1"), says("1"), "nonsense", says("7")] }]]);
   expect(written(markAttempt(withTries, openSeed("s"), work).earned)).toBe("3/2");
   expect(rightAnswerTo(number("one", "7"), openSeed("s"))).toEqual({ parts: { a: "7" } });
+});
+
+describe("points on regions that overlap", () => {
+  const circle = (id: string, x: number, radius: number) =>
+    ({ id, name: id, shape: "circle", x, y: 0.5, radius }) as const;
+  const chart = (...regions: readonly ReturnType<typeof circle>[]): Question => ({
+    id: "p",
+    kind: "point-on-picture",
+    text: "?",
+    marks: 2,
+    picture: "chart",
+    aspect: 1,
+    credit: "by-region",
+    regions,
+  });
+  const wide = circle("wide", 0.5, 0.3);
+  const narrow = circle("narrow", 0.3, 0.05);
+  const inBoth = { x: 0.3, y: 0.5 };
+  const inWide = { x: 0.7, y: 0.5 };
+
+  test("hit as many as they can, in whatever order regions and points come", () => {
+    for (const regions of [
+      [wide, narrow],
+      [narrow, wide],
+    ]) {
+      for (const points of [
+        [inBoth, inWide],
+        [inWide, inBoth],
+      ]) {
+        expect(markQuestion(chart(...regions), openSeed("x"), { points }).marks).toBe("2");
+      }
+    }
+  });
+
+  test("two points in one region hit it once", () => {
+    expect(markQuestion(chart(wide, narrow), openSeed("x"), { points: [inWide, inWide] }).marks).toBe("0");
+  });
+});
+
+test("what is told at once says what the tries cost, as the paper will", () => {
+  const tried = { most: 3, cost: "1/4" };
+  const of = quiz(number("one", "7"));
+  const told = { ...of, rules: { ...of.rules, tellAtOnce: true, tries: tried } };
+  const work = { answers: new Map([[1, says("7")]]), checks: new Map([[1, [says("8")]]]) };
+  const reached = { page: 1, told: new Set([1]), checkedOff: new Set<number>() };
+  const [slot] = standingOf(told, openSeed("x"), reached, work).slots;
+  expect(slot?.told?.marks).toBe("1.5");
+  const paper = markAttempt(told, openSeed("x"), new Map([[1, { answer: says("7"), checks: [says("8")] }]]));
+  expect(written(paper.earned)).toBe("3/2");
 });

@@ -13,6 +13,7 @@ const { coursePage, coursesOf } = await import("./courses");
 const { briefOf } = await import("./brief");
 const { todayOf } = await import("./today");
 const { handInByStudent } = await import("../attempts/settle");
+const { takeBack } = await import("../attempts/take-back");
 const { splitFile } = await import("@/core/quiz/quiz-file");
 const { factsOf } = await import("../quizzes/quiz-facts");
 const { readQuizFile } = await import("@/core/quiz/quiz-file");
@@ -166,6 +167,26 @@ describe("stands in, as declared in the quiz itself", () => {
       standIn: { chosen: true },
     });
     await chooseStandIn(noor, "nav-110", { item: symbols, choice: "itself" });
+    expect(await chosen()).toBe(false);
+  });
+
+  test("what was declared is undone by taking the hand-in back, and what the gradebook was told before comes again", async () => {
+    const symbols = await itemNamed("Chart symbols");
+    await sql`update gradebook_item set stands_in_for_id = null where stands_in_for_id = ${symbols}`;
+    const exam = await layExam(symbols);
+    await sql`delete from stand_in`;
+    await sql`update quiz set settings = settings || '{"takeBack":true,"reveal":{"total":"at-hand-in","marks":"at-hand-in","written":"at-hand-in","right":"never","worked":"never"}}'
+      where id = ${exam}`;
+    const chosen = async () =>
+      (await sql`select 1 from stand_in where item_id = ${symbols} and person_id = ${noor.id}`).length === 1;
+    await handInDeclaring(exam, "new");
+    expect(await chosen()).toBe(true);
+    const [row] = await sql`select id from attempt where quiz_id = ${exam} order by number desc limit 1`;
+    await takeBack(noor, row?.id);
+    expect(await chosen()).toBe(false);
+    // Emptied meanwhile, it says nothing.
+    await sql`update answer set answer = null where attempt_id = ${row?.id} and slot = 1`;
+    await handInByStudent(row?.id, noor.id);
     expect(await chosen()).toBe(false);
   });
 
