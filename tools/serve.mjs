@@ -42,7 +42,9 @@ const server = createServer((request, response) => {
   if (application.ownLane(request, response)) return;
   files(request, response, () => {
     for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
-    application.inTurn(request, response, () => compress(request, response, () => handler(request, response)));
+    application.inTurn(request, response, () =>
+      compress(request, response, () => handler(request, response)),
+    );
   });
 });
 server.keepAliveTimeout = 65_000;

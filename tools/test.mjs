@@ -20,23 +20,26 @@ const env = {
 };
 let passed = 0;
 let failed = 0;
+/** Parts with a failure, named at the very end: what a part printed may be thousands of lines further up. */
+const failedParts = [];
 
-function count(ok, bad) {
+function count(part, ok, bad) {
   passed += ok;
   failed += bad;
+  if (bad > 0) failedParts.push(part);
 }
 
 async function check(name, command, args) {
   say(`\n== ${name}`);
   const code = await runShown(command, args, { env });
-  count(code === 0 ? 1 : 0, code === 0 ? 0 : 1);
+  count(name, code === 0 ? 1 : 0, code === 0 ? 0 : 1);
 }
 
 /** Counts what a runner wrote down; a runner that ends badly without a failed test counts as one. */
-function countFile(file, code, read) {
-  if (!existsSync(file)) return count(0, 1);
+function countFile(part, file, code, read) {
+  if (!existsSync(file)) return count(part, 0, 1);
   const [ok, bad] = read(JSON.parse(readFileSync(file, "utf8")));
-  count(ok, bad === 0 && code !== 0 ? 1 : bad);
+  count(part, ok, bad === 0 && code !== 0 ? 1 : bad);
 }
 
 async function unit(cluster) {
@@ -51,7 +54,10 @@ async function unit(cluster) {
     ...rest,
   ];
   const code = await runShown("npx", args, { env: { ...env, TEST_CLUSTER: cluster.url("") } });
-  countFile(file, code, (report) => [report.numPassedTests, report.numFailedTests]);
+  countFile("unit and database tests", file, code, (report) => [
+    report.numPassedTests,
+    report.numFailedTests,
+  ]);
 }
 
 async function endToEnd(cluster) {
@@ -65,7 +71,7 @@ async function endToEnd(cluster) {
       PLAYWRIGHT_JSON_OUTPUT_NAME: file,
     },
   });
-  countFile(file, code, ({ stats }) => [stats.expected + stats.flaky, stats.unexpected]);
+  countFile("end to end", file, code, ({ stats }) => [stats.expected + stats.flaky, stats.unexpected]);
 }
 
 await main(async () => {
@@ -90,5 +96,6 @@ await main(async () => {
     }
   }
   process.exitCode = failed === 0 && passed > 0 ? 0 : 1;
+  if (failedParts.length > 0) say(`\nFailed: ${failedParts.join(", ")}`);
   say(`\n${passed} passed, ${failed} failed`);
 });
