@@ -1,81 +1,68 @@
-import { createServer } from "node:http";
-import { join } from "node:path";
-import compression from "compression";
-import sirv from "sirv";
+import cluster from "node:cluster";
+import { availableParallelism } from "node:os";
+import { serveInThisProcess } from "./lib/serve-process.mjs";
 import { ROOT } from "./lib/steps.mjs";
 
 /**
- * Serves the built application: prepares the database, then answers on HOST:PORT. Stops gracefully on SIGTERM and
- * SIGINT, and when the process that started it is gone. Expects DATABASE_URL and SHIZUKA_SECRET.
+ * Serves the built application on HOST:PORT with as many processes as there are processors, at most four, or as PROCESSES
+ * says; one that dies is replaced. Expects DATABASE_URL and SHIZUKA_SECRET. Stops on SIGTERM and SIGINT, and when the
+ * process that started it is gone.
  */
 process.env.NODE_ENV = "production";
 process.chdir(ROOT);
 
-const host = process.env.HOST ?? "127.0.0.1";
-const port = Number(process.env.PORT ?? 8110);
+/** Milliseconds before a process that died is replaced: one that cannot live is not tried without end. */
+const REST = 1_000;
 
-const application = await import(join(ROOT, "dist/server/main.mjs"));
-const { laid } = await application.prepare();
-const { handler } = await import(join(ROOT, "dist/server/entry.mjs"));
-
-const files = sirv(join(ROOT, "dist/client"), {
-  brotli: true,
-  gzip: true,
-  etag: true,
-  setHeaders(response, path) {
-    response.setHeader("x-content-type-options", "nosniff");
-    if (path.startsWith("/assets/"))
-      response.setHeader("cache-control", "public, max-age=31536000, immutable");
-  },
-});
-const compress = compression({ threshold: 1024 });
-
-const HEADERS = {
-  "x-content-type-options": "nosniff",
-  "x-frame-options": "DENY",
-  "referrer-policy": "same-origin",
-  "permissions-policy": "camera=(), microphone=(), geolocation=()",
-  "cross-origin-opener-policy": "same-origin",
-};
-
-const server = createServer((request, response) => {
-  if (application.ownLane(request, response)) return;
-  files(request, response, () => {
-    for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
-    application.inTurn(request, response, () =>
-      compress(request, response, () => handler(request, response)),
-    );
-  });
-});
-server.keepAliveTimeout = 65_000;
-
-server.on("error", (error) => {
-  console.error(
-    error.code === "EADDRINUSE"
-      ? `Port ${port} is taken. Choose another with PORT=...`
-      : `The server cannot run: ${error.message}`,
-  );
+const processes = Number(process.env.PROCESSES ?? Math.min(availableParallelism(), 4));
+if (!Number.isInteger(processes) || processes < 1 || processes > 64) {
+  console.error("PROCESSES must be a number from 1 to 64.");
   process.exit(1);
-});
+}
 
-server.listen(port, host, () => {
-  const stopJobs = application.startJobs();
-  process.send?.({ ready: true, laid, signIns: application.sampleSignIns() });
+if (cluster.isWorker) {
+  await serveInThisProcess((said) => process.send({ ready: true, ...said }));
+} else if (processes === 1) {
+  await serveInThisProcess((said) => process.send?.({ ready: true, ...said }));
+} else {
+  await serveWithWorkers();
+}
+
+async function serveWithWorkers() {
   let stopping = false;
-  const stop = async () => {
+  const stop = () => {
     if (stopping) return;
     stopping = true;
-    const closed = new Promise((done) => server.close(done));
-    server.closeIdleConnections();
-    setTimeout(() => server.closeAllConnections(), 3_000).unref();
-    await stopJobs();
-    // The streams of the desks have just ended: their connections are idle only now.
-    server.closeIdleConnections();
-    await closed;
-    await application.stop();
-    process.exit(0);
+    for (const worker of Object.values(cluster.workers)) worker.process.kill("SIGTERM");
   };
   process.on("SIGTERM", stop);
   process.on("SIGINT", stop);
   process.on("disconnect", stop);
-});
+
+  const start = () =>
+    new Promise((ready) => {
+      const worker = cluster.fork();
+      let isReady = false;
+      worker.on("message", (said) => {
+        isReady = true;
+        ready(said);
+      });
+      worker.on("exit", (code) => {
+        if (stopping) {
+          if (Object.keys(cluster.workers).length === 0) process.exit(0);
+        } else if (!isReady && !hasServed) {
+          process.exit(code || 1);
+        } else {
+          console.error("A process of the server ended; another takes its place.");
+          setTimeout(() => stopping || start(), REST);
+        }
+      });
+    });
+
+  let hasServed = false;
+  // The first one brings the database up to date and lays the demo; the others find it so.
+  const said = await start();
+  await Promise.all(Array.from({ length: processes - 1 }, start));
+  hasServed = true;
+  process.send?.(said);
+}

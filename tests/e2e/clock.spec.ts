@@ -1,6 +1,7 @@
 import type { Page } from "@playwright/test";
+import { startServer } from "../../tools/lib/server.mjs";
 import { expectAccessible } from "../support/accessible";
-import { allSaved, attemptIn, expect, goTo, House, startFromBrief, test } from "../support/house";
+import { allSaved, attemptIn, Caller, expect, goTo, House, startFromBrief, test } from "../support/house";
 
 const DAY = 86_400_000;
 
@@ -244,6 +245,46 @@ test("notices of the time are seen and spoken, the last ones at once", async ({ 
     });
     await expect(page.getByText("20 seconds left.").last()).toBeVisible();
     await expectAccessible(page, "the last seconds");
+  } finally {
+    await house.close();
+  }
+});
+
+test("time is added while a desk cannot reach the server and passes its old end: with the connection back it is open again, and keeps what is written", async ({
+  browser,
+  request,
+}) => {
+  test.setTimeout(120_000);
+  const house = await House.open();
+  try {
+    const page = await house.page(browser, "keziah.rowntree");
+    await house.closeIn("Flower shapes", 20);
+    await startFromBrief(page, house, "Flower shapes");
+    await goTo(page, 3);
+    await page.getByRole("textbox").fill("7");
+    await allSaved(page);
+    const { cookie } = await house.caller(request, "adaeze.okafor");
+    await house.kill();
+    await page.getByRole("textbox").fill("8");
+    // Another process, which this desk does not know of.
+    const beside = await startServer(house.databaseUrl);
+    const instructor = new Caller(request, beside.url, cookie);
+    const extended = await instructor.post(`/api/quizzes/${await house.quiz("Flower shapes")}/extend`, {
+      minutes: 10,
+      reason: "The network of the hall failed.",
+    });
+    expect(extended.json).toEqual({ extended: 1 });
+    await beside.stop();
+    // It cannot know better: by all it was told the time is up.
+    await expect(page.getByRole("heading", { name: "Time is up" })).toBeVisible({ timeout: 40_000 });
+    await house.restart();
+    await expect(page.getByRole("heading", { name: "Time is up" })).toBeHidden({ timeout: 30_000 });
+    await expect(page.getByRole("textbox")).toHaveValue("8");
+    await page.getByRole("textbox").fill("9");
+    await allSaved(page);
+    const deadline = await confirmedDeadline(house, page);
+    await expect.poll(() => digitsOff(page, deadline)).toBeLessThan(1);
+    expect(await house.answer(attemptIn(page), 3)).toEqual({ parts: { a: "9" } });
   } finally {
     await house.close();
   }

@@ -49,6 +49,11 @@ export class House {
     return new House(url, await startServer(url, env), postgres(url, { max: 2, onnotice: () => {} }));
   }
 
+  /** The process that was started. */
+  get pid(): number {
+    return this.server.pid;
+  }
+
   get url(): string {
     return this.others?.balancer.url ?? this.server.url;
   }

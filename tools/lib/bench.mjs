@@ -3,13 +3,13 @@ import { createDatabase, createDemoTemplate, startServer } from "./server.mjs";
 import { ensureBuild, ensurePackages } from "./steps.mjs";
 
 /** The built application on the demo college, with a database as safe as in use, for as long as the work takes. */
-export async function onBench(work) {
+export async function onBench(work, env = {}) {
   await ensurePackages();
   await ensureBuild();
   const cluster = await startCluster("bench", { fresh: true });
   await createDemoTemplate(cluster);
   const databaseUrl = await createDatabase(cluster, "bench", "demo_template");
-  const server = await startServer(databaseUrl);
+  const server = await startServer(databaseUrl, env);
   try {
     await work({ url: server.url, databaseUrl });
   } finally {

@@ -2,6 +2,7 @@
 export interface RunningServer {
   readonly url: string;
   readonly port: number;
+  readonly pid: number;
   stop(): Promise<unknown>;
   kill(): Promise<unknown>;
 }

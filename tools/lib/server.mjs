@@ -14,6 +14,7 @@ export async function startServer(databaseUrl, env = {}) {
       ...process.env,
       SHIZUKA_DEMO: "1",
       SHIZUKA_SECRET: TRIAL_SECRET,
+      PROCESSES: "1",
       ...env,
       DATABASE_URL: databaseUrl,
       HOST: "127.0.0.1",
@@ -33,6 +34,7 @@ export async function startServer(databaseUrl, env = {}) {
   return {
     url: `http://127.0.0.1:${port}`,
     port,
+    pid: child.pid,
     stop: () => end("SIGTERM"),
     kill: () => end("SIGKILL"),
   };

@@ -5,6 +5,7 @@ import { database, inTransaction } from "@/data/database";
 import { allowance, attempt, quiz } from "@/data/schema";
 import { now } from "../clock";
 import { allowanceOf, windowOf } from "./access";
+import { lockAttempt } from "./lock-attempt";
 
 type AttemptRow = typeof attempt.$inferSelect;
 
@@ -67,7 +68,7 @@ async function startAt(known: Clocked, change: Change): Promise<AttemptRow> {
 
 async function startLocked(attemptId: string, change: Change): Promise<AttemptRow> {
   return inTransaction(async (tx) => {
-    const [row] = await tx.select().from(attempt).where(eq(attempt.id, attemptId)).for("update");
+    const row = await lockAttempt(tx, attemptId);
     if (!row) throw new Error(`Attempt ${attemptId} is missing.`);
     const wanted = change(row);
     if (!wanted) return row;

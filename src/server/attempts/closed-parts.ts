@@ -6,7 +6,7 @@ import { database } from "@/data/database";
 import { attempt } from "@/data/schema";
 import { versionContent } from "../quiz-versions";
 import { seedOf } from "./seeds";
-import { workOf } from "./work";
+import { checksOf } from "./work";
 
 /**
  * What puts back, in an answer that arrives, the parts that checking has closed: they can no longer be changed. For
@@ -20,7 +20,7 @@ export async function closedParts(
   const { tries } = quiz?.rules ?? {};
   if (!row || !quiz || !tries) return (_, answer) => answer;
   const seed = await seedOf(row);
-  const { checks } = await workOf(database(), attemptId, quiz);
+  const checks = await checksOf(database(), attemptId);
   const plan = planAttempt(quiz, seed);
   return (slot, answer) => {
     const question = plan[slot - 1]?.question;

@@ -6,8 +6,9 @@ import { KEY } from "@/core/quiz/contradictions";
 import type { Instant } from "@/core/time/instants";
 import { inTransaction, type Queryable } from "@/data/database";
 import { type EntryToSave, loggedAlready } from "@/data/queries/save";
-import { answer, answerLog, attempt, lateWriting } from "@/data/schema";
+import { answer, answerLog, type attempt, lateWriting } from "@/data/schema";
 import { savePlanOf } from "../quiz-versions";
+import { lockAttempt } from "./lock-attempt";
 import { shownTo } from "./revealed";
 import { canonicalJson } from "./slips";
 
@@ -47,7 +48,7 @@ export async function keepLateWriting(
   );
   if (inTime.length === 0) return { late: [], keyIsShown: false };
   return inTransaction(async (tx) => {
-    const [row] = await tx.select().from(attempt).where(eq(attempt.id, attemptId)).for("update");
+    const row = await lockAttempt(tx, attemptId);
     // Taken back meanwhile: it runs again, and the device sends it again, as it sends anything.
     if (!row || row.handedInAt === null) return { late: [], keyIsShown: false };
     const saved = await loggedAlready(attemptId, inTime);

@@ -1,10 +1,10 @@
-import { eq } from "drizzle-orm";
 import { dayAndTime } from "@/core/time/words";
 import type { Queryable } from "@/data/database";
-import { attempt } from "@/data/schema";
+import type { attempt } from "@/data/schema";
 import { now } from "../clock";
 import { config } from "../config";
 import { notFound, Problem } from "../problems";
+import { lockAttempt } from "./lock-attempt";
 import { isOverdue } from "./settle";
 
 /** @throws Problem when an attempt is handed in or its time is up. */
@@ -20,7 +20,7 @@ export function refuseEnded(row: Pick<typeof attempt.$inferSelect, "handedInAt" 
 
 /** The row of an attempt that can still be written, locked. @throws Problem once it is handed in or its time is up. */
 export async function lockRunning(db: Queryable, attemptId: string): Promise<typeof attempt.$inferSelect> {
-  const [row] = await db.select().from(attempt).where(eq(attempt.id, attemptId)).for("update");
+  const row = await lockAttempt(db, attemptId);
   if (!row) throw notFound();
   refuseEnded(row);
   return row;

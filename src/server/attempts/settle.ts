@@ -13,6 +13,7 @@ import { versionContent } from "../quiz-versions";
 import { note } from "../record";
 import { followDeclaration } from "../student/stand-ins";
 import { markColumns } from "./hand-marks";
+import { lockAttempt } from "./lock-attempt";
 import { seedOf } from "./seeds";
 import { answerDigest, slipCode } from "./slips";
 import { worksOf } from "./work";
@@ -177,7 +178,7 @@ const byClock = (row: AttemptRow): HandIn => ({
 /** Hands an attempt in by the clock if its time is up; answers whether it did. Safe to call from anywhere, any number of times. */
 export async function settle(attemptId: string): Promise<boolean> {
   return inTransaction(async (tx) => {
-    const [row] = await tx.select().from(attempt).where(eq(attempt.id, attemptId)).for("update");
+    const row = await lockAttempt(tx, attemptId);
     if (!row || !isOverdue(row, now())) return false;
     await handInAll(tx, [byClock(row)]);
     return true;
@@ -254,7 +255,7 @@ export async function handInByStudent(
   pressedAt: Instant | null = null,
 ): Promise<void> {
   await inTransaction(async (tx) => {
-    const [row] = await tx.select().from(attempt).where(eq(attempt.id, attemptId)).for("update");
+    const row = await lockAttempt(tx, attemptId);
     if (!row || row.handedInAt !== null) return;
     const at = now();
     const deadline = row.deadline?.getTime() ?? Number.POSITIVE_INFINITY;

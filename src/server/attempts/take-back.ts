@@ -10,6 +10,7 @@ import { forgetDeclared } from "../student/stand-ins";
 import type { Viewer } from "../viewer";
 import { allowanceOf, type OpenedAttempt, openAttempt, windowOf } from "./access";
 import { takeInLateWriting } from "./late-writing";
+import { lockAttempt } from "./lock-attempt";
 
 const ANOTHER_RUNS = {
   may: false,
@@ -53,7 +54,7 @@ export async function takeBack(viewer: Viewer, attemptId: string): Promise<void>
   const opened = await openAttempt(viewer, attemptId);
   try {
     await inTransaction(async (tx) => {
-      const [row] = await tx.select().from(attempt).where(eq(attempt.id, attemptId)).for("update");
+      const row = await lockAttempt(tx, attemptId);
       if (!row) throw notFound();
       if (row.handedInAt === null) return;
       const ruling = await takeBackRuling({ ...opened, attempt: row }, tx);

@@ -14,18 +14,25 @@ export interface KeptWork extends AttemptWork {
   readonly kept: readonly (typeof answer.$inferSelect)[];
 }
 
-/** What stands on the server for an attempt: its answers, and what was checked, in order. Two queries, or one. */
-export async function workOf(db: Queryable, attemptId: string, quiz: QuizContent): Promise<KeptWork> {
-  const kept = await db.select().from(answer).where(eq(answer.attemptId, attemptId));
-  const checked = quiz.rules.tries
-    ? await db
-        .select({ slot: answerCheck.slot, answer: answerCheck.answer })
-        .from(answerCheck)
-        .where(eq(answerCheck.attemptId, attemptId))
-        .orderBy(asc(answerCheck.slot), asc(answerCheck.number))
-    : [];
+/** What was checked in an attempt, in order, by slot: the answers as they were then. One query. */
+export async function checksOf(
+  db: Queryable,
+  attemptId: string,
+): Promise<ReadonlyMap<number, readonly unknown[]>> {
+  const checked = await db
+    .select({ slot: answerCheck.slot, answer: answerCheck.answer })
+    .from(answerCheck)
+    .where(eq(answerCheck.attemptId, attemptId))
+    .orderBy(asc(answerCheck.slot), asc(answerCheck.number));
   const checks = new Map<number, unknown[]>();
   for (const check of checked) checks.set(check.slot, [...(checks.get(check.slot) ?? []), check.answer]);
+  return checks;
+}
+
+/** What stands on the server for an attempt: its answers, and what was checked. Two queries, or one. */
+export async function workOf(db: Queryable, attemptId: string, quiz: QuizContent): Promise<KeptWork> {
+  const kept = await db.select().from(answer).where(eq(answer.attemptId, attemptId));
+  const checks = quiz.rules.tries ? await checksOf(db, attemptId) : new Map<number, unknown[]>();
   return { kept, answers: new Map(kept.map((each) => [each.slot, each.answer])), checks };
 }
 
