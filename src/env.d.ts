@@ -8,6 +8,8 @@ declare namespace App {
     token: string | null;
     /** Notices that the viewer has not seen yet. */
     unseen: number;
+    /** The network address that the request comes from. */
+    address: string;
     institution: string;
     zone: string;
     /** Names this request in the log and in problems. */

@@ -4,6 +4,7 @@ import { migrate } from "./data/migrate";
 import { layDemo } from "./demo/lay";
 import { ADMINISTRATOR, addressOf, INSTRUCTORS, NOOR } from "./demo/people";
 import { endEventStreams, eventsLane } from "./server/attempts/events-lane";
+import { filesLane } from "./server/attempts/files-lane";
 import { saveLane } from "./server/attempts/save-lane";
 import { config } from "./server/config";
 import { startDeskKeeper } from "./server/jobs/desk-keeper";
@@ -36,8 +37,9 @@ export function startJobs(): () => Promise<void> {
 
 /** Requests that have a way of their own beside the framework; answers whether this was one. */
 export const ownLane = (request: IncomingMessage, response: ServerResponse): boolean =>
-  saveLane(request, response) || eventsLane(request, response);
+  saveLane(request, response) || eventsLane(request, response) || filesLane(request, response);
 
+export { guard } from "./server/edge/guard";
 export { inTurn } from "./server/turns";
 export const stop = disconnect;
 

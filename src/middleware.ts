@@ -1,25 +1,22 @@
 import { defineMiddleware } from "astro:middleware";
-import { randomBytes } from "node:crypto";
 import { config } from "./server/config";
 import { log } from "./server/log";
 import { refuseForeign } from "./server/origin";
 import { notFound, notSignedIn, type Problem, problemBody, problemOf } from "./server/problems";
+import { asksForSession, isApi, PUBLIC } from "./server/public-paths";
 import { countingQueries } from "./server/query-count";
+import { newReference } from "./server/reference";
 import { SESSION_COOKIE, sessionToken, viewerOf } from "./server/viewer";
 
 const SAFE_METHODS = new Set(["GET", "HEAD", "OPTIONS"]);
-const PUBLIC = new Set(["/sign-in", "/verify", "/404", "/500"]);
-const WITHOUT_SESSION = new Set(["/health", "/api/time", "/api/sign-in"]);
 
-/** Calendar programs do not sign in: the address is the key. */
-const CALENDARS = "/calendar/";
-
-const isApi = (path: string) => path.startsWith("/api/");
+const retryHeader = ({ more: { retryAfter } }: Problem): Record<string, string> =>
+  typeof retryAfter === "number" ? { "retry-after": String(retryAfter) } : {};
 
 const problemResponse = (problem: Problem, reference: string) =>
   new Response(JSON.stringify(problemBody(problem, reference)), {
     status: problem.status,
-    headers: { "content-type": "application/problem+json" },
+    headers: { "content-type": "application/problem+json", ...retryHeader(problem) },
   });
 
 export const onRequest = defineMiddleware(async (context, next) => {
@@ -27,7 +24,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
   // The pages that say what went wrong come through here again; they ask for nothing that could fail once more.
   if (locals.failed) return next();
   const path = url.pathname;
-  const reference = randomBytes(5).toString("hex");
+  const reference = newReference();
   const started = performance.now();
   locals.reference = reference;
   locals.institution = config.institution;
@@ -45,7 +42,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
       if (!SAFE_METHODS.has(request.method)) {
         refuseForeign(request.headers.get("origin"), request.headers.get("host") ?? url.host);
       }
-      const asks = !WITHOUT_SESSION.has(path) && !path.startsWith(CALENDARS);
+      const asks = asksForSession(path);
       const found = asks ? await viewerOf(locals.token) : null;
       locals.viewer = found;
       locals.unseen = found?.unseen ?? 0;
@@ -60,7 +57,9 @@ export const onRequest = defineMiddleware(async (context, next) => {
       return response;
     } catch (error) {
       const problem = problemOf(error);
-      if (problem.status >= 500) log.error({ err: error, reference, path }, "request failed");
+      // Whoever has gone in the middle of a request is no fault of ours.
+      if (problem.status >= 500 && !request.signal.aborted)
+        log.error({ err: error, reference, path }, "request failed");
       if (isApi(path)) return problemResponse(problem, reference);
       if (problem.status === 401) return context.redirect(`/sign-in?after=${encodeURIComponent(path)}`, 303);
       locals.failed = true;
@@ -68,7 +67,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
       if (problem.status < 500) {
         return new Response(problem.sentence, {
           status: problem.status,
-          headers: { "content-type": "text/plain; charset=utf-8" },
+          headers: { "content-type": "text/plain; charset=utf-8", ...retryHeader(problem) },
         });
       }
       return instead("/500");
@@ -77,9 +76,12 @@ export const onRequest = defineMiddleware(async (context, next) => {
 
   const { result: response, queries } = await countingQueries(answer);
   const headers = response.headers;
-  if (headers.get("content-type")?.startsWith("text/html")) tightenPolicy(headers);
+  if (headers.get("content-type")?.startsWith("text/html")) {
+    headers.set("content-type", "text/html; charset=utf-8");
+    tightenPolicy(headers);
+  }
   if (!headers.has("cache-control")) headers.set("cache-control", "private, no-store");
-  headers.set("server-timing", `db;desc="${queries} queries"`);
+  if (config.tellsQueries) headers.set("server-timing", `db;desc="${queries} queries"`);
   log.info(
     {
       reference,

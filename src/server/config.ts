@@ -12,6 +12,10 @@ export const config = {
   address: process.env.SHIZUKA_ADDRESS ?? `http://127.0.0.1:${process.env.PORT ?? 8110}`,
   /** Whether the sign-in page offers the sample people. Never in production. */
   demo: process.env.SHIZUKA_DEMO === "1",
-  /** Believe X-Forwarded-For: only behind a proxy that sets it. */
-  trustProxy: process.env.SHIZUKA_TRUST_PROXY === "1",
+  /** Which proxies say for whom they ask: their number, or their addresses and networks; empty: none. */
+  trustProxy: process.env.SHIZUKA_TRUST_PROXY ?? "",
+  /** How many times the usual budget a person has for requests: for tests that try everything at once. */
+  budget: Number(process.env.SHIZUKA_BUDGET ?? 1),
+  /** Answers say how many queries they took: for tests and benchmarks, because it tells what is there and what is not. */
+  tellsQueries: process.env.SHIZUKA_TELLS_QUERIES === "1",
 } as const;

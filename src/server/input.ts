@@ -1,7 +1,8 @@
 import * as yup from "yup";
+import { storable } from "@/core/text/storable";
 import { capitalized } from "@/core/text/words";
-import { parsedJson } from "./json";
-import { badInput } from "./problems";
+import { isJson, notJson, parsedJson } from "./json";
+import { badInput, Problem } from "./problems";
 
 /** A message of a check as a sentence for people. */
 export const asSentence = (message: string): string =>
@@ -26,4 +27,30 @@ export function inputOf<T>(shape: yup.Schema<T>, input: unknown, from: "body" | 
 }
 
 /** The JSON body of a request. @throws Problem when it is none. */
-export const bodyOf = async (request: Request): Promise<unknown> => parsedJson(await request.text());
+export async function bodyOf(request: Request): Promise<unknown> {
+  if (!isJson(request.headers.get("content-type"))) throw notJson();
+  return parsedJson(await request.text());
+}
+
+const FORM = /^(application\/x-www-form-urlencoded|multipart\/form-data)\s*(;|$)/i;
+
+/** The form that a page sent. @throws Problem when the body is none. */
+export async function formOf(request: Request): Promise<FormData> {
+  if (!FORM.test(request.headers.get("content-type") ?? "")) {
+    throw new Problem(415, "not-a-form", "Send this as the form of its page does.");
+  }
+  try {
+    return await request.formData();
+  } catch (error) {
+    if (error instanceof Problem) throw error;
+    throw new Problem(400, "broken-form", "The form that was sent could not be read. Send it again.");
+  }
+}
+
+/** The fields of a form that are texts, each once: of several with one name the last. */
+export const fieldsOf = async (request: Request): Promise<Record<string, string>> =>
+  Object.fromEntries(
+    [...(await formOf(request))].flatMap(([name, value]) =>
+      typeof value === "string" ? [[storable(name), storable(value)]] : [],
+    ),
+  );

@@ -1,18 +1,34 @@
+import { storableValue } from "@/core/text/storable";
 import { badInput, Problem } from "./problems";
 
-/** The largest body that an endpoint reads, in bytes. */
-export const LARGEST_BODY = 2 * 1024 * 1024;
+/** Whether a content type says that a body is JSON. */
+export const isJson = (contentType: string | null | undefined): boolean =>
+  /^application\/json\s*(;|$)/i.test(contentType ?? "");
 
-export const tooLarge = () =>
-  new Problem(413, "too-large", `Send ${LARGEST_BODY / 1024 / 1024} MB at most in one request.`);
+export const notJson = () =>
+  new Problem(415, "not-json", "Send the body as JSON, and say so: content-type application/json.");
 
-/** JSON from the text of a body. @throws Problem when it is none. */
+/** What only an escape can bring into JSON that was sent as UTF-8, and what needs none: the rest needs no second look. */
+// biome-ignore lint/suspicious/noControlCharactersInRegex: they are what is looked for
+const SUSPECT = /\\u(00[01]|007f|d[89a-f])|[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]|\\[bf]/i;
+/** Nothing that is sent here lies deeper, and what reads it goes down step by step. */
+const DEEPEST = 64;
+
+function isTooDeep(value: unknown, left = DEEPEST): boolean {
+  if (typeof value !== "object" || value === null) return false;
+  return left === 0 || Object.values(value).some((each) => isTooDeep(each, left - 1));
+}
+
+/** JSON from the text of a body, every text in it storable. @throws Problem when it is none. */
 export function parsedJson(text: string): unknown {
+  let value: unknown;
   try {
-    return JSON.parse(text);
+    value = JSON.parse(text);
   } catch {
     throw badInput("The body must be JSON.");
   }
+  if (isTooDeep(value)) throw badInput(`The body must not be nested more than ${DEEPEST} deep.`);
+  return SUSPECT.test(text) ? storableValue(value) : value;
 }
 
 export const json = (value: unknown, status = 200): Response =>

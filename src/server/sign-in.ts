@@ -6,7 +6,6 @@ import { database } from "@/data/database";
 import { signInTries } from "@/data/schema";
 import { accounts } from "./accounts";
 import { now } from "./clock";
-import { config } from "./config";
 import { Problem } from "./problems";
 
 /** Failed tries allowed within the span, for one e-mail address and for one network address. */
@@ -51,10 +50,6 @@ export const signInForm = yup.object({
   email: yup.string().trim().max(200).required("Write the e-mail address of your account."),
   password: yup.string().max(500).required("Write your password."),
 });
-
-/** The network address that a sign-in comes from; what a proxy says counts only where one is trusted. */
-export const signInAddress = (headers: Headers, clientAddress: string): string =>
-  (config.trustProxy && headers.get("x-forwarded-for")?.split(",")[0]?.trim()) || clientAddress;
 
 /** Signs a person in; answers the cookies to set. Wrong words and unknown people get the same answer. */
 export async function signIn(terms: {

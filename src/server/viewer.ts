@@ -4,6 +4,7 @@ import { prepared } from "@/data/database";
 import { person, session } from "@/data/schema";
 import { iso, now } from "./clock";
 import { config } from "./config";
+import { rememberWhose } from "./edge/budgets";
 import { notSignedIn } from "./problems";
 
 /** Who is asking, from the session. */
@@ -45,6 +46,7 @@ const viewerQuery = prepared((db) =>
 export async function viewerOf(token: string | null): Promise<(Viewer & { readonly unseen: number }) | null> {
   if (token === null) return null;
   const [found] = await viewerQuery().execute({ token, now: iso(now()) });
+  if (found) rememberWhose(token, found.id);
   return found ?? null;
 }
 

@@ -36,12 +36,16 @@ export async function serveInThisProcess(whenReady) {
   });
   const compress = compression({ threshold: 1024 });
 
-  const server = createServer((request, response) => {
+  // Whoever opens a connection and sends nothing, or a head that never ends, holds no place for long.
+  const terms = { headersTimeout: 15_000, requestTimeout: 300_000, connectionsCheckingInterval: 5_000 };
+  const server = createServer(terms, (request, response) => {
+    for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
     if (application.ownLane(request, response)) return;
-    files(request, response, () => {
-      for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
+    files(request, response, async () => {
+      const guarded = await application.guard(request, response);
+      if (!guarded) return;
       application.inTurn(request, response, () =>
-        compress(request, response, () => handler(request, response)),
+        compress(request, response, () => handler(request, response, undefined, guarded)),
       );
     });
   });

@@ -32,6 +32,9 @@ interface QueueTerms {
   readonly onArrived: (file: PendingFile) => void;
 }
 
+/** Refusals that hold for now only: signed out, too slow, too much at once. */
+const NOT_NOW = new Set([401, 408, 429]);
+
 /**
  * Brings files to the server in pieces, one file after another, going on where a lost connection or a reload broke off.
  * Until a file has arrived, the device keeps it.
@@ -143,7 +146,7 @@ export class FileQueue {
       this.terms.onArrived({ ...file, sent: file.size, state: "arrived" });
       return true;
     } catch (error) {
-      if (error instanceof Refusal && error.status < 500 && error.status !== 401) {
+      if (error instanceof Refusal && error.status < 500 && !NOT_NOW.has(error.status)) {
         this.#update(id, { state: "refused", problem: error.message });
         void this.#db.then((db) => db?.delete("files", id)).catch(() => {});
         return true;

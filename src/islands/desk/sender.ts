@@ -32,6 +32,8 @@ const MOST_ENTRIES = 200;
 const LARGEST_BATCH = 400_000;
 const FIRST_PAUSE = 1_000;
 const LONGEST_PAUSE = 15_000;
+/** An entry that the server fails at so often, while it takes others, is left where it is. */
+const MOST_FAILURES_ALONE = 3;
 const key = (entry: Pick<JournalEntry, "slot" | "device">) => `${entry.slot} ${entry.device}`;
 
 /**
@@ -45,6 +47,11 @@ export class Sender {
   #dueAt = Number.POSITIVE_INFINITY;
   #failures = 0;
   #over = false;
+  /** The server failed at several at once: they go one by one, so that one that it cannot take holds up no other. */
+  #alone = false;
+  /** Since it sends one by one, the server took one. */
+  #takenAlone = false;
+  readonly #failedAlone = new Map<string, number>();
 
   constructor(private readonly terms: SenderTerms) {}
 
@@ -76,6 +83,7 @@ export class Sender {
   #batch(): JournalEntry[] {
     const bySlot = new Map<number, JournalEntry>();
     for (const entry of this.#waiting.values()) if (!bySlot.has(entry.slot)) bySlot.set(entry.slot, entry);
+    if (this.#alone) return [...bySlot.values()].slice(0, 1);
     const batch: JournalEntry[] = [];
     let size = 0;
     for (const entry of [...bySlot.values()].slice(0, MOST_ENTRIES)) {
@@ -109,6 +117,8 @@ export class Sender {
         if (this.#waiting.get(key(done))?.revision === done.revision) this.#waiting.delete(key(done));
       }
       this.#failures = 0;
+      this.#takenAlone = this.#alone;
+      if (this.#waiting.size === 0) this.#alone = false;
       this.terms.onReceipt(receipt);
       if (receipt.refused.length > 0) this.terms.onRefused?.(receipt.refused);
       this.terms.onState({ kind: "idle" });
@@ -133,26 +143,64 @@ export class Sender {
       if ([404, 409, 413, 422].includes(error.status)) {
         // Sending the same again would be refused again; it stays in the journal. What was not refused goes on.
         const named = Array.isArray(error.more.slots) ? (error.more.slots as number[]) : null;
-        const refused = entries.filter(({ slot }) => named?.includes(slot) ?? true);
-        for (const entry of refused) {
-          if (this.#waiting.get(key(entry))?.revision === entry.revision) this.#waiting.delete(key(entry));
-        }
-        this.terms.onState({ kind: "refused", sentence: error.message });
-        this.terms.onRefused?.(
-          refused.map(({ slot, device, revision }) => ({
-            slot,
-            device,
-            revision,
-            type: error.type,
-            sentence: error.message,
-          })),
+        this.#refuse(
+          entries.filter(({ slot }) => named?.includes(slot) ?? true),
+          error,
         );
-        if (refused.length > 0 && this.#waiting.size > 0) this.#schedule(0);
         return;
       }
+      if (error.status === 429) {
+        this.terms.onState({ kind: "refused", sentence: error.message });
+        this.#retry();
+        return;
+      }
+      if (error.status >= 500 && this.#isFailedAtAlone(entries, error)) return;
     }
     this.terms.onState({ kind: "unreachable" });
     this.#retry();
+  }
+
+  /** Entries that are not sent again. */
+  #refuse(refused: readonly JournalEntry[], error: Refusal): void {
+    for (const entry of refused) {
+      if (this.#waiting.get(key(entry))?.revision === entry.revision) this.#waiting.delete(key(entry));
+    }
+    this.terms.onState({ kind: "refused", sentence: error.message });
+    this.terms.onRefused?.(
+      refused.map(({ slot, device, revision }) => ({
+        slot,
+        device,
+        revision,
+        type: error.type,
+        sentence: error.message,
+      })),
+    );
+    if (refused.length > 0 && this.#waiting.size > 0) this.#schedule(0);
+  }
+
+  /**
+   * The server was there and failed. From now on each goes by itself, the one that failed behind the others; answers whether
+   * it failed by itself so often that it is given up, which only happens where others wait or were taken meanwhile.
+   */
+  #isFailedAtAlone(entries: readonly JournalEntry[], error: Refusal): boolean {
+    const [entry] = entries;
+    if (!entry) return false;
+    if (entries.length === 1) {
+      const name = `${key(entry)} ${entry.revision}`;
+      const times = (this.#failedAlone.get(name) ?? 0) + 1;
+      this.#failedAlone.set(name, times);
+      if (times >= MOST_FAILURES_ALONE && this.#takenAlone) {
+        this.#failedAlone.delete(name);
+        this.#refuse([entry], error);
+        return true;
+      }
+    }
+    this.#alone = true;
+    if (this.#waiting.get(key(entry)) === entry) {
+      this.#waiting.delete(key(entry));
+      this.#waiting.set(key(entry), entry);
+    }
+    return false;
   }
 
   /** Growing, scattered pauses, so that a thousand desks do not come back in the same moment. */

@@ -1,24 +1,53 @@
 import { randomUUID } from "node:crypto";
 import type { IncomingMessage, ServerResponse } from "node:http";
+import { MINUTE } from "@/core/time/instants";
 import { cookieIn } from "../cookies";
+import { answerProblem } from "../edge/answer-problem";
+import { spend } from "../edge/budgets";
+import { pathOf } from "../edge/guard";
 import { onDesksTold } from "../events";
 import { log } from "../log";
-import { notSignedIn, problemBody, problemOf } from "../problems";
+import { notSignedIn } from "../problems";
 import { SESSION_COOKIE, sessionToken, type Viewer, viewerOf } from "../viewer";
 import { openAttempt } from "./access";
 import { attemptPulse } from "./desk";
 import { deskClosed, deskOpened, deskSeen, forgetDesks, SEEN_EVERY } from "./presence";
 
-const EVENTS = /^\/api\/attempts\/([^/?]+)\/events$/;
+const EVENTS = /^\/api\/attempts\/([^/]+)\/events$/;
 
-/** The open streams, each with its name. */
-const open = new Map<ServerResponse, string>();
+interface Stream {
+  /** Its name in the database. */
+  readonly name: string;
+  readonly personId: string;
+  readonly attemptId: string;
+}
+
+/** More desks of one attempt than anyone has open, and more of one person; the oldest gives way. */
+const MOST_OF_ATTEMPT = 6;
+const MOST_OF_PERSON = 12;
+/** A desk that gave way comes back when its person may have closed another; in ms. */
+const AFTER_GIVING_WAY = MINUTE;
+
+/** The open streams, the oldest first. */
+const open = new Map<ServerResponse, Stream>();
 let stopping = false;
+
+/** Ends the oldest streams of someone who has too many, so that nobody makes the server tell a hundred desks. */
+function makeRoom(personId: string, attemptId: string): void {
+  const theirs = [...open].filter(([, stream]) => stream.personId === personId);
+  const ofAttempt = theirs.filter(([, stream]) => stream.attemptId === attemptId);
+  const [oldest] =
+    ofAttempt.length >= MOST_OF_ATTEMPT ? ofAttempt : theirs.length >= MOST_OF_PERSON ? theirs : [];
+  if (!oldest) return;
+  const [response] = oldest;
+  response.end(`retry: ${AFTER_GIVING_WAY}\n\n`);
+  open.delete(response);
+}
 
 /** Ends all streams, so that the server can stop; the desks come back by themselves. */
 export async function endEventStreams(): Promise<void> {
   stopping = true;
-  const streams = [...open.values()];
+  const streams = [...open.values()].map(({ name }) => name);
   for (const response of open.keys()) response.end();
   await forgetDesks(streams);
 }
@@ -28,48 +57,62 @@ export async function endEventStreams(): Promise<void> {
  * told something, how the attempt stands now. Answers whether the request was for one.
  */
 export function eventsLane(request: IncomingMessage, response: ServerResponse): boolean {
-  const attemptId = request.method === "GET" ? EVENTS.exec(request.url ?? "")?.[1] : undefined;
-  if (attemptId === undefined) return false;
-  void stream(request, response, attemptId);
+  const path = request.method === "GET" ? pathOf(request) : null;
+  const attemptId = path === null ? undefined : EVENTS.exec(path)?.[1];
+  if (path === null || attemptId === undefined) return false;
+  void stream(request, response, path, attemptId);
   return true;
 }
 
-async function stream(request: IncomingMessage, response: ServerResponse, attemptId: string): Promise<void> {
+async function stream(
+  request: IncomingMessage,
+  response: ServerResponse,
+  path: string,
+  attemptId: string,
+): Promise<void> {
+  const token = sessionToken(cookieIn(request.headers.cookie, SESSION_COOKIE));
   let viewer: Viewer;
   let quizId: string;
   try {
-    const found = await viewerOf(sessionToken(cookieIn(request.headers.cookie, SESSION_COOKIE)));
+    const found = await viewerOf(token);
     if (!found) throw notSignedIn();
     viewer = found;
+    await spend("reading", viewer.id);
     quizId = (await openAttempt(viewer, attemptId)).quiz.id;
   } catch (error) {
-    const problem = problemOf(error);
-    response.writeHead(problem.status, { "content-type": "application/problem+json" });
-    response.end(JSON.stringify(problemBody(problem, "events")));
+    answerProblem(request, response, error, path);
     return;
   }
+  makeRoom(viewer.id, attemptId);
   response.writeHead(200, {
     "content-type": "text/event-stream",
     "cache-control": "private, no-store",
     "x-content-type-options": "nosniff",
     "x-accel-buffering": "no",
   });
+  const say = (text: string) => {
+    if (!response.writableEnded) response.write(text);
+  };
   const tell = async () => {
     try {
-      response.write(`data: ${JSON.stringify(await attemptPulse(viewer, attemptId))}\n\n`);
+      say(`data: ${JSON.stringify(await attemptPulse(viewer, attemptId))}\n\n`);
     } catch (error) {
       log.error({ err: error }, "a desk could not be told; it asks by itself");
     }
   };
   const name = randomUUID();
-  open.set(response, name);
+  open.set(response, { name, personId: viewer.id, attemptId });
   void deskOpened(name, attemptId, viewer.id);
   const stop = await onDesksTold(quizId, () => void tell());
-  const beat = setInterval(() => {
+  const beat = setInterval(() => void stillHere(), SEEN_EVERY);
+  const stillHere = async () => {
+    // Whoever has signed out, here or from another device, hears nothing more.
+    const isSignedIn = await viewerOf(token).catch(() => viewer);
+    if (!isSignedIn) return void response.end();
     // Proxies end a connection on which nothing comes for long.
-    response.write(": here\n\n");
-    void deskSeen(name, attemptId, viewer.id);
-  }, SEEN_EVERY);
+    say(": here\n\n");
+    await deskSeen(name, attemptId, viewer.id);
+  };
   const end = () => {
     open.delete(response);
     clearInterval(beat);
@@ -78,7 +121,7 @@ async function stream(request: IncomingMessage, response: ServerResponse, attemp
   };
   if (response.destroyed) end();
   else response.on("close", end);
-  response.write(`retry: ${comeBackAfter()}\n\n`);
+  say(`retry: ${comeBackAfter()}\n\n`);
 }
 
 /** In ms: scattered, so that a thousand desks do not come back in the same moment after a restart. */

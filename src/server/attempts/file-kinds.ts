@@ -1,4 +1,5 @@
-import { fileTypeFromBuffer } from "file-type";
+import { Readable } from "node:stream";
+import { fileTypeFromStream } from "file-type";
 import type { FileKind } from "@/core/kinds/upload/answer";
 
 const TEXT = "text/plain";
@@ -6,22 +7,31 @@ const DOCUMENTS = /wordprocessingml|opendocument\.text|\/rtf$|x-cfb$|msword/;
 const SPREADSHEETS = /spreadsheetml|opendocument\.spreadsheet|x-cfb$|ms-excel/;
 const ARCHIVES = /\/(zip|gzip|x-7z-compressed|x-tar|x-bzip2|x-xz|vnd\.rar|x-rar-compressed|zstd)$/;
 
-/** Whether bytes can be read as text: UTF-8 without control characters that no text has. */
-function isText(bytes: Uint8Array): boolean {
-  if (bytes.subarray(0, 8_192).includes(0)) return false;
+/** Whether bytes, as they come, can be read as text: UTF-8 without control characters that no text has. */
+async function isText(pieces: AsyncIterable<Uint8Array>): Promise<boolean> {
+  const decoder = new TextDecoder("utf-8", { fatal: true });
   try {
-    new TextDecoder("utf-8", { fatal: true }).decode(bytes);
+    for await (const piece of pieces) {
+      if (piece.includes(0)) return false;
+      decoder.decode(piece, { stream: true });
+    }
+    decoder.decode();
     return true;
-  } catch {
-    return false;
+  } catch (error) {
+    if (error instanceof TypeError) return false;
+    throw error;
   }
 }
 
-/** The media type of a file, told by its content and never by its name; what is unknown is "application/octet-stream". */
-export async function typeByContent(bytes: Uint8Array): Promise<string> {
-  const found = await fileTypeFromBuffer(bytes);
+/**
+ * The media type of a file, told by its content and never by its name; what is unknown is "application/octet-stream". The
+ * content is given anew each time it is asked for, piece by piece: a large file is never held whole.
+ */
+export async function typeByContent(content: () => AsyncIterable<Uint8Array>): Promise<string> {
+  const stream = Readable.toWeb(Readable.from(content(), { objectMode: false }));
+  const found = await fileTypeFromStream(stream as ReadableStream<Uint8Array>);
   if (found) return found.mime;
-  return isText(bytes) ? TEXT : "application/octet-stream";
+  return (await isText(content())) ? TEXT : "application/octet-stream";
 }
 
 const IS: { readonly [K in FileKind]: (type: string) => boolean } = {

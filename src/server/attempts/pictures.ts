@@ -5,7 +5,9 @@ import { presentAttempt } from "@/core/attempt/plan";
 import { answering, type PresentedQuestion } from "@/core/kinds/answering";
 import { fieldsOf } from "@/core/kinds/fields";
 import type { Picture, QuizContent } from "@/core/quiz/quiz-file";
+import { HOUR, type Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
+import { now } from "../clock";
 import { notFound } from "../problems";
 import { versionContent } from "../quiz-versions";
 import type { Viewer } from "../viewer";
@@ -71,12 +73,15 @@ async function questionsSeen(viewer: Viewer, opened: OpenedAttempt): Promise<Pre
   return (await writtenIsShown(viewer, opened)) ? presentAttempt(quiz, await seedOf(row)) : [];
 }
 
-/** A picture of an attempt, by its name in it, as far as its question may be seen now. */
+/**
+ * A picture of an attempt, by its name in it, as far as its question may be seen now. While the attempt runs it lasts until
+ * the end, because a desk without a network needs it; after that it must be asked for each time.
+ */
 export async function pictureOf(
   viewer: Viewer,
   attemptId: string,
   pictureId: string,
-): Promise<{ type: string; bytes: Buffer }> {
+): Promise<{ type: string; bytes: Buffer; lastsUntil: Instant | null }> {
   const opened = await openAttempt(viewer, attemptId, { staff: true });
   const { attempt: row } = opened;
   if (!picturesIn(await questionsSeen(viewer, opened)).includes(pictureId)) throw notFound();
@@ -85,5 +90,6 @@ export async function pictureOf(
   const picture = quiz.pictures?.find(({ id }) => seed.picture(id) === pictureId);
   const found = picture && decoded(picture);
   if (!found) throw notFound();
-  return found;
+  const isRunning = row.handedInAt === null && !opened.isStaff;
+  return { ...found, lastsUntil: isRunning ? (row.deadline?.getTime() ?? now() + HOUR) : null };
 }

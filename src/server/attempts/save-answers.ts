@@ -5,10 +5,13 @@ import type { JournalEntry } from "@/core/journal/merge";
 import { type Answer, type PresentedQuestion, readAnswer } from "@/core/kinds/answering";
 import { GRACE, type Instant, SECOND } from "@/core/time/instants";
 import { dayAndTime } from "@/core/time/words";
-import { type EntryToSave, loggedAlready, saveEntries } from "@/data/queries/save";
+import { type EntryToSave, loggedAlready } from "@/data/queries/save";
+import { saveStorable } from "@/data/queries/save-storable";
+import { isConnectionTrouble } from "@/data/troubles";
 import { iso, now } from "../clock";
 import { config } from "../config";
 import { asSentence } from "../input";
+import { log } from "../log";
 import { badInput, notFound, notSignedIn, Problem } from "../problems";
 import { type SavePlan, savePlanOf } from "../quiz-versions";
 import { cleanEssay } from "../rich-text";
@@ -24,6 +27,44 @@ const MOST_ENTRIES = 200;
 const MOST_RULED_OUT = 26;
 const FARTHEST = Date.UTC(2100, 0, 1);
 
+const entryShape = yup
+  .object({
+    slot: yup.number().strict().integer().min(1).max(1000).required("slot is missing."),
+    device: yup
+      .string()
+      .strict()
+      .uuid("device must be a UUID that the device made for itself.")
+      .required("device is missing."),
+    answer: yup.mixed().nullable().defined("answer is missing; null says that it is empty."),
+    folded: yup.boolean().strict().required("folded is missing."),
+    ruledOut: yup
+      .array()
+      .strict()
+      .of(yup.string().strict().max(40).required())
+      .max(MOST_RULED_OUT)
+      .required("ruledOut is missing."),
+    revision: yup
+      .number()
+      .strict()
+      .integer()
+      .min(1)
+      .max(Number.MAX_SAFE_INTEGER, "revision is out of reach.")
+      .required("revision is missing."),
+    writtenAt: yup
+      .number()
+      .strict()
+      .integer()
+      .min(0)
+      .max(FARTHEST, "writtenAt is out of reach.")
+      .required("writtenAt is missing: milliseconds since 1970, by the server's clock."),
+  })
+  .strict()
+  .noUnknown(({ unknown }) => `An entry has fields that are not known here: ${unknown}.`);
+type SentEntry = yup.InferType<typeof entryShape>;
+
+/** What names an entry, so that it can be refused by itself. */
+const entryName = entryShape.pick(["slot", "device", "revision"]).noUnknown(false);
+
 const body = yup
   .object({
     here: yup
@@ -34,45 +75,10 @@ const body = yup
       .max(1000)
       .required("here is missing: the slot on the screen."),
     entries: yup
-      .array()
+      .array(yup.mixed().defined())
       .strict()
       .max(MOST_ENTRIES, `A save takes ${MOST_ENTRIES} entries at most.`)
-      .required("entries is missing: the changes to save.")
-      .of(
-        yup
-          .object({
-            slot: yup.number().strict().integer().min(1).max(1000).required("slot is missing."),
-            device: yup
-              .string()
-              .strict()
-              .uuid("device must be a UUID that the device made for itself.")
-              .required("device is missing."),
-            answer: yup.mixed().nullable().defined("answer is missing; null says that it is empty."),
-            folded: yup.boolean().strict().required("folded is missing."),
-            ruledOut: yup
-              .array()
-              .strict()
-              .of(yup.string().strict().max(40).required())
-              .max(MOST_RULED_OUT)
-              .required("ruledOut is missing."),
-            revision: yup
-              .number()
-              .strict()
-              .integer()
-              .min(1)
-              .max(Number.MAX_SAFE_INTEGER, "revision is out of reach.")
-              .required("revision is missing."),
-            writtenAt: yup
-              .number()
-              .strict()
-              .integer()
-              .min(0)
-              .max(FARTHEST, "writtenAt is out of reach.")
-              .required("writtenAt is missing: milliseconds since 1970, by the server's clock."),
-          })
-          .strict()
-          .noUnknown(({ unknown }) => `An entry has fields that are not known here: ${unknown}.`),
-      ),
+      .required("entries is missing: the changes to save."),
   })
   .strict()
   .noUnknown(({ unknown }) => `A save has fields that are not known here: ${unknown}.`);
@@ -119,6 +125,37 @@ async function taken(
   return { answer, problem: null };
 }
 
+/** Something about one entry that nobody foresaw: it is refused, told to us, and holds up nothing else. */
+function unforeseen(error: unknown, attemptId: string, slot: number): string {
+  log.error({ err: error, attemptId, slot }, "an entry could not be taken in");
+  return `Question ${slot} could not be taken as it is. It stays on this device; change it a little, or tell your instructor.`;
+}
+
+/** The entries of a save that have their shape, and those that do not but can be named. @throws yup.ValidationError */
+function read(entries: readonly unknown[]): {
+  readonly shaped: SentEntry[];
+  readonly refused: RefusedEntry[];
+} {
+  const shaped: SentEntry[] = [];
+  const refused: RefusedEntry[] = [];
+  for (const entry of entries) {
+    try {
+      shaped.push(entryShape.validateSync(entry, { strict: true }));
+    } catch (error) {
+      if (!entryName.isValidSync(entry)) throw error;
+      const { slot, device, revision } = entry;
+      refused.push({
+        slot,
+        device: device.toLowerCase(),
+        revision,
+        type: "bad-input",
+        sentence: `Question ${slot}: ${mistakeSentence(error)}`,
+      });
+    }
+  }
+  return { shaped, refused };
+}
+
 /** Why a slot cannot be changed now. */
 const shutSentence = (slot: number, page: number, plan: SavePlan): string =>
   (plan.pageOf[slot - 1] ?? 0) > page
@@ -129,7 +166,7 @@ const shutSentence = (slot: number, page: number, plan: SavePlan): string =>
 async function sorted(
   attemptId: string,
   plan: SavePlan,
-  entries: NonNullable<yup.InferType<typeof body>["entries"]>,
+  entries: readonly SentEntry[],
 ): Promise<{ readonly good: EntryToSave[]; readonly refused: RefusedEntry[] }> {
   const good: EntryToSave[] = [];
   const refused: RefusedEntry[] = [];
@@ -144,26 +181,31 @@ async function sorted(
       refuse(`This attempt has no question ${slot}.`);
       continue;
     }
-    const reading = readAnswer(question, entry.answer);
-    if (!reading.ok) {
-      refuse(`Question ${slot}: ${reading.problem}`);
-      continue;
+    try {
+      const reading = readAnswer(question, entry.answer);
+      if (!reading.ok) {
+        refuse(`Question ${slot}: ${reading.problem}`);
+        continue;
+      }
+      const { answer, problem } = await taken(attemptId, slot, question, reading.answer);
+      if (problem) {
+        refuse(`Question ${slot}: ${problem}`);
+        continue;
+      }
+      good.push({
+        slot,
+        page: plan.pageOf[slot - 1] ?? 0,
+        device,
+        answer: closed ? closed(slot, answer) : answer,
+        folded: entry.folded,
+        ruledOut: entry.ruledOut,
+        revision,
+        writtenAt: iso(entry.writtenAt),
+      });
+    } catch (error) {
+      if (isConnectionTrouble(error)) throw error;
+      refuse(unforeseen(error, attemptId, slot));
     }
-    const { answer, problem } = await taken(attemptId, slot, question, reading.answer);
-    if (problem) {
-      refuse(`Question ${slot}: ${problem}`);
-      continue;
-    }
-    good.push({
-      slot,
-      page: plan.pageOf[slot - 1] ?? 0,
-      device,
-      answer: closed ? closed(slot, answer) : answer,
-      folded: entry.folded,
-      ruledOut: entry.ruledOut,
-      revision,
-      writtenAt: iso(entry.writtenAt),
-    });
   }
   return { good, refused };
 }
@@ -208,36 +250,44 @@ export async function saveAnswers(
   const plan = await savePlanOf(attemptId);
   if (!plan) throw await refusedInput(token, attemptId, "");
 
-  let read: yup.InferType<typeof body>;
+  let here: number;
+  let sent: ReturnType<typeof read>;
   try {
-    read = body.validateSync(input, { strict: true });
+    const whole = body.validateSync(input, { strict: true });
+    here = whole.here;
+    sent = read(whole.entries);
   } catch (error) {
     throw await refusedInput(token, attemptId, mistakeSentence(error));
   }
-  const twice = read.entries.find(
-    ({ slot }, i) => read.entries.findIndex((each) => each.slot === slot) !== i,
-  );
+  const all = [...sent.shaped, ...sent.refused];
+  const twice = all.find(({ slot }, i) => all.findIndex((each) => each.slot === slot) !== i);
   if (twice) {
     const sentence = `Question ${twice.slot} stands twice in one save; send the newest.`;
     throw await refusedInput(token, attemptId, sentence);
   }
-  const { good, refused } = await sorted(attemptId, plan, read.entries);
+  const { good: fitting, refused: unfit } = await sorted(attemptId, plan, sent.shaped);
+  const refused = [...sent.refused, ...unfit];
   const [first] = refused;
-  if (first && good.length === 0) {
+  if (first && fitting.length === 0) {
     const slots = refused.map(({ slot }) => slot);
     throw await refusedInput(token, attemptId, first.sentence, slots);
   }
 
   const at = now();
-  const outcome = await saveEntries({
+  const { outcome, unstorable } = await saveStorable({
     token,
     attemptId,
-    here: Math.min(read.here, plan.questions.length),
+    here: Math.min(here, plan.questions.length),
     rule: plan.rule,
-    entries: good,
+    entries: fitting,
     now: iso(at),
     graceSeconds: GRACE / SECOND,
   });
+  for (const { entry, error } of unstorable) {
+    const { slot, device, revision } = entry;
+    refused.push({ slot, device, revision, type: "bad-input", sentence: unforeseen(error, attemptId, slot) });
+  }
+  const good = fitting.filter((entry) => !unstorable.some((each) => each.entry === entry));
   if (!outcome.signedIn) throw notSignedIn();
   if (!outcome.attempt) throw notFound();
   const { writable, shut, clashing, page, handedInAt } = outcome.attempt;

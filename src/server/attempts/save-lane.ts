@@ -1,65 +1,69 @@
-import { randomBytes } from "node:crypto";
 import type { IncomingMessage, ServerResponse } from "node:http";
 import { whileSaving } from "@/data/database";
+import { config } from "../config";
 import { cookieIn } from "../cookies";
-import { LARGEST_BODY, parsedJson, tooLarge } from "../json";
-import { log } from "../log";
+import { answerProblem } from "../edge/answer-problem";
+import { bodyText, largestBody } from "../edge/bodies";
+import { oneByOne, spend, whose } from "../edge/budgets";
+import { limitBody, pathOf } from "../edge/guard";
+import { isJson, notJson, parsedJson } from "../json";
 import { refuseForeign } from "../origin";
-import { problemBody, problemOf } from "../problems";
+import { notSignedIn } from "../problems";
 import { countingQueries } from "../query-count";
-import { SESSION_COOKIE, sessionToken } from "../viewer";
+import { SESSION_COOKIE, sessionToken, viewerOf } from "../viewer";
 import { saveAnswers } from "./save-answers";
 
-const SAVE = /^\/api\/attempts\/([^/?]+)\/save$/;
+const SAVE = /^\/api\/attempts\/([^/]+)\/save$/;
 
-/** The body as text. @throws Problem when it is larger than an endpoint reads. */
-async function bodyOf(request: IncomingMessage): Promise<string> {
-  const pieces: Buffer[] = [];
-  let size = 0;
-  for await (const piece of request) {
-    size += piece.length;
-    if (size > LARGEST_BODY) throw tooLarge();
-    pieces.push(piece);
-  }
-  return Buffer.concat(pieces).toString("utf8");
-}
+/** A body of more bytes than this holds a long text, and counts as one. What is typed into boxes is far below. */
+const LONG = 32 * 1024;
 
 /**
  * The hot path's own way through the server, beside the framework, whose handling of a request costs more than the save
  * itself. Answers whether the request was a save; if so, it is being answered.
  */
 export function saveLane(request: IncomingMessage, response: ServerResponse): boolean {
-  const attemptId = request.method === "POST" ? SAVE.exec(request.url ?? "")?.[1] : undefined;
-  if (attemptId === undefined) return false;
-  void answer(request, response, attemptId);
+  if (request.method !== "POST") return false;
+  const path = pathOf(request);
+  const attemptId = path === null ? undefined : SAVE.exec(path)?.[1];
+  if (path === null || attemptId === undefined) return false;
+  void answer(request, response, path, attemptId);
   return true;
 }
 
-async function answer(request: IncomingMessage, response: ServerResponse, attemptId: string): Promise<void> {
-  const send = (status: number, type: string, value: unknown, queries: number) => {
-    if (response.destroyed) return;
-    response.writeHead(status, {
-      "content-type": type,
-      "cache-control": "private, no-store",
-      "x-content-type-options": "nosniff",
-      "server-timing": `db;desc="${queries} queries"`,
-    });
-    response.end(JSON.stringify(value));
-  };
+/** Somebody who is signed in is looked for before much is read. @throws Problem */
+async function refuseLongFromStrangers(request: IncomingMessage, token: string): Promise<void> {
+  const length = Number(request.headers["content-length"] ?? Number.POSITIVE_INFINITY);
+  if (length > LONG && !(await viewerOf(token))) throw notSignedIn();
+}
+
+async function answer(
+  request: IncomingMessage,
+  response: ServerResponse,
+  path: string,
+  attemptId: string,
+): Promise<void> {
   try {
     refuseForeign(request.headers.origin, request.headers.host);
     const token = sessionToken(cookieIn(request.headers.cookie, SESSION_COOKIE));
-    const input = parsedJson(await bodyOf(request));
-    const { result, queries } = await countingQueries(() =>
-      whileSaving(() => saveAnswers(token, attemptId, input)),
+    if (token === null) throw notSignedIn();
+    limitBody(request, response, path, token);
+    await refuseLongFromStrangers(request, token);
+    if (!isJson(request.headers["content-type"])) throw notJson();
+    const text = await bodyText(request, largestBody(path));
+    if (text.length > LONG) await spend("essays", whose(token), text.length);
+    const { result, queries } = await oneByOne(whose(token), () =>
+      countingQueries(() => whileSaving(() => saveAnswers(token, attemptId, parsedJson(text)))),
     );
-    send(200, "application/json", result, queries);
+    if (response.destroyed) return;
+    response.writeHead(200, {
+      "content-type": "application/json",
+      "cache-control": "private, no-store",
+      "x-content-type-options": "nosniff",
+      ...(config.tellsQueries ? { "server-timing": `db;desc="${queries} queries"` } : {}),
+    });
+    response.end(JSON.stringify(result));
   } catch (error) {
-    const problem = problemOf(error);
-    const reference = randomBytes(5).toString("hex");
-    if (problem.status >= 500) log.error({ err: error, reference, path: "save" }, "request failed");
-    // A body that was not read to its end would stand before the next request on this connection.
-    if (!request.complete) response.setHeader("connection", "close");
-    send(problem.status, "application/problem+json", problemBody(problem, reference), 0);
+    answerProblem(request, response, error, path);
   }
 }

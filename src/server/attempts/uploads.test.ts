@@ -16,6 +16,18 @@ const PNG = Buffer.from(
   "base64",
 );
 
+async function contentOf(pieces: AsyncIterable<Buffer>): Promise<Buffer> {
+  const all: Buffer[] = [];
+  for await (const piece of pieces) all.push(piece);
+  return Buffer.concat(all);
+}
+
+/** The type of a file that comes in pieces of seven bytes. */
+const typeOf = (bytes: Buffer) =>
+  typeByContent(async function* () {
+    for (let at = 0; at < bytes.length; at += 7) yield bytes.subarray(at, at + 7);
+  });
+
 async function started(name: string, title = "Pages of the field notebook") {
   const student = await viewer(name);
   const { attemptId } = await startAttempt(student, await quiz(title));
@@ -51,7 +63,12 @@ test("a file comes in pieces, goes on where it broke off, and is taken once its 
   });
   expect(await send(id, PNG.subarray(30), 30)).toMatchObject({ done: true });
   await save(1, { files: [file], text: "north side" });
-  expect((await fileOf(student, attemptId, id)).bytes.equals(PNG)).toBe(true);
+  const kept = await fileOf(student, attemptId, id);
+  expect((await contentOf(kept.from(0))).equals(PNG)).toBe(true);
+  // From the middle of a piece, from the beginning of one, and from its last byte.
+  for (const at of [10, 30, PNG.length - 1]) {
+    expect((await contentOf(kept.from(at))).equals(PNG.subarray(at))).toBe(true);
+  }
   await expect(fileOf(await viewer("keziah.rowntree"), attemptId, id)).rejects.toMatchObject({ status: 404 });
   const [teaches] =
     await sql`select p.email from enrolment e join person p on p.id = e.person_id join course c on c.id = e.course_id where c.slug = 'pol-101' and e.role = 'instructor'`;
@@ -111,10 +128,10 @@ test("too many files, a file of another attempt, and one of another question are
 });
 
 test("kinds are told by their first bytes", async () => {
-  expect(await typeByContent(PNG)).toBe("image/png");
-  expect(await typeByContent(Buffer.from("%PDF-1.7\n%âãÏÓ"))).toBe("application/pdf");
-  expect(await typeByContent(Buffer.from("flower,visits\nclover,3\n"))).toBe("text/plain");
-  expect(await typeByContent(Buffer.from([0, 1, 2, 3, 0, 255]))).toBe("application/octet-stream");
+  expect(await typeOf(PNG)).toBe("image/png");
+  expect(await typeOf(Buffer.from("%PDF-1.7\n%âãÏÓ"))).toBe("application/pdf");
+  expect(await typeOf(Buffer.from("flower,visits\nclover,3\n"))).toBe("text/plain");
+  expect(await typeOf(Buffer.from([0, 1, 2, 3, 0, 255]))).toBe("application/octet-stream");
 });
 
 test("an essay is cleaned on the way in; its pictures may only be its own files", async () => {

@@ -1,11 +1,12 @@
-import { and, asc, count, eq, inArray } from "drizzle-orm";
+import { and, asc, count, desc, eq, gte, inArray, isNull, lte } from "drizzle-orm";
 import { validate as isUuid } from "uuid";
 import * as yup from "yup";
 import { slotStateOn } from "@/core/attempt/order";
 import type { PresentedQuestion } from "@/core/kinds/answering";
 import { allowsInWords, type FileKind, sizeInWords, type UploadedFile } from "@/core/kinds/upload/answer";
+import { nameText } from "@/core/text/storable";
 import { counted } from "@/core/time/words";
-import { database, inTransaction, type Queryable } from "@/data/database";
+import { database, inTransaction } from "@/data/database";
 import { upload, uploadPiece } from "@/data/schema";
 import { now as serverNow } from "../clock";
 import { inputOf } from "../input";
@@ -29,6 +30,7 @@ const terms = yup
     slot: yup.number().integer().min(1).max(1000).required("slot is missing: the question of the file."),
     name: yup
       .string()
+      .transform((name: unknown) => (typeof name === "string" ? nameText(name) : name))
       .max(255, "The name of a file has 255 characters at most.")
       .matches(/^[^\p{Cc}/\\]+$/u, "The name of a file holds no control characters and no slashes.")
       .required("name is missing: what the file is called."),
@@ -53,14 +55,20 @@ function rulesFor(question: PresentedQuestion | undefined): FileRules | null {
     : null;
 }
 
-/** The pieces of a file, put together. */
-async function wholeFile(db: Queryable, fileId: string): Promise<Buffer> {
-  const pieces = await db
-    .select({ bytes: uploadPiece.bytes })
-    .from(uploadPiece)
-    .where(eq(uploadPiece.uploadId, fileId))
-    .orderBy(asc(uploadPiece.at));
-  return Buffer.concat(pieces.map(({ bytes }) => bytes));
+/** The pieces of a file in order, read one by one as they are wanted, so that no file is held whole. */
+async function* piecesOf(fileId: string, from = 0): AsyncGenerator<Buffer> {
+  let at = from;
+  for (;;) {
+    const [piece] = await database()
+      .select({ at: uploadPiece.at, bytes: uploadPiece.bytes })
+      .from(uploadPiece)
+      .where(and(eq(uploadPiece.uploadId, fileId), gte(uploadPiece.at, at)))
+      .orderBy(asc(uploadPiece.at))
+      .limit(1);
+    if (!piece) return;
+    yield piece.bytes;
+    at = piece.at + piece.bytes.length;
+  }
 }
 
 /** How much of a file is here; done once its content was looked at and taken. */
@@ -94,8 +102,7 @@ export async function receivePiece(
   if (bytes.length > LARGEST_PIECE || given.at + bytes.length > given.size) {
     throw badInput("This piece is too large, or reaches beyond the end of the file.");
   }
-  // Refused content is deleted, so its refusal must not roll that back.
-  const outcome = await inTransaction(async (tx): Promise<Received | Problem> => {
+  const here = await inTransaction(async (tx): Promise<Received> => {
     const row = await lockRunning(tx, attemptId);
     const page = plan.pageOf[given.slot - 1] ?? 0;
     const state = slotStateOn(plan.rule, page, row.page, row.told.includes(given.slot));
@@ -121,25 +128,32 @@ export async function receivePiece(
     if (given.at !== received || bytes.length === 0) return { received, done: false, type: null };
     await tx.insert(uploadPiece).values({ uploadId: fileId, at: received, bytes });
     const now = received + bytes.length;
-    if (now < given.size) {
-      await tx.update(upload).set({ received: now }).where(eq(upload.id, fileId));
-      return { received: now, done: false, type: null };
-    }
-    const type = await typeByContent(await wholeFile(tx, fileId));
-    if (!isAllowed(type, rules.allows)) {
-      await tx.delete(upload).where(eq(upload.id, fileId));
-      return badInput(
-        `“${given.name}” is not ${allowsInWords(rules.allows)} by its content, so it was not taken.`,
-      );
-    }
-    await tx
-      .update(upload)
-      .set({ received: now, type, completedAt: new Date(serverNow()) })
-      .where(eq(upload.id, fileId));
-    return { received: now, done: true, type };
+    await tx.update(upload).set({ received: now }).where(eq(upload.id, fileId));
+    return { received: now, done: false, type: null };
   });
-  if (outcome instanceof Problem) throw outcome;
-  return outcome;
+  return here.done || here.received < given.size ? here : taken(fileId, given, rules);
+}
+
+/**
+ * Looks at the content of a file that is all here, and takes it or forgets it. Nobody waits for this: the attempt is not
+ * locked, and doing it twice does it once. @throws Problem when the question does not allow it
+ */
+async function taken(
+  fileId: string,
+  { name, size }: { readonly name: string; readonly size: number },
+  { allows }: FileRules,
+): Promise<Received> {
+  const type = await typeByContent(() => piecesOf(fileId));
+  const unseen = and(eq(upload.id, fileId), isNull(upload.completedAt));
+  if (!isAllowed(type, allows)) {
+    await database().delete(upload).where(unseen);
+    throw badInput(`“${name}” is not ${allowsInWords(allows)} by its content, so it was not taken.`);
+  }
+  await database()
+    .update(upload)
+    .set({ type, completedAt: new Date(serverNow()) })
+    .where(unseen);
+  return { received: size, done: true, type };
 }
 
 /** What is wrong with the files that an answer names, or null: each must have been received for this very question. */
@@ -174,7 +188,10 @@ export async function filesProblem(
 export interface KeptFile {
   readonly name: string;
   readonly type: string;
-  readonly bytes: Buffer;
+  /** In bytes. */
+  readonly size: number;
+  /** Its content from a byte on, piece by piece. */
+  readonly from: (at: number) => AsyncIterable<Buffer>;
 }
 
 /** A file of an attempt, for its student as far as what was written is shown, and for the staff of the course. */
@@ -187,5 +204,20 @@ export async function fileOf(viewer: Viewer, attemptId: string, fileId: string):
     .from(upload)
     .where(and(eq(upload.id, fileId), eq(upload.attemptId, attemptId)));
   if (!row?.completedAt || row.type === null) throw notFound();
-  return { name: row.name, type: row.type, bytes: await wholeFile(database(), fileId) };
+  return { name: row.name, type: row.type, size: row.size, from: (at) => contentFrom(row.id, at) };
+}
+
+/** The content of a file from any byte on, which may lie in the middle of a piece. */
+async function* contentFrom(fileId: string, at: number): AsyncGenerator<Buffer> {
+  const [first] = await database()
+    .select({ at: uploadPiece.at })
+    .from(uploadPiece)
+    .where(and(eq(uploadPiece.uploadId, fileId), lte(uploadPiece.at, at)))
+    .orderBy(desc(uploadPiece.at))
+    .limit(1);
+  let skip = at - (first?.at ?? 0);
+  for await (const piece of piecesOf(fileId, first?.at ?? 0)) {
+    yield skip > 0 ? piece.subarray(skip) : piece;
+    skip = 0;
+  }
 }

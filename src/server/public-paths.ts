@@ -1,0 +1,12 @@
+/** Pages that anyone may see, signed in or not. */
+export const PUBLIC: ReadonlySet<string> = new Set(["/sign-in", "/verify", "/404", "/500"]);
+/** What is answered without asking who it is. */
+export const WITHOUT_SESSION: ReadonlySet<string> = new Set(["/health", "/api/time", "/api/sign-in"]);
+
+/** Calendar programs do not sign in: the address is the key. */
+const CALENDARS = "/calendar/";
+
+export const asksForSession = (path: string): boolean =>
+  !WITHOUT_SESSION.has(path) && !path.startsWith(CALENDARS);
+
+export const isApi = (path: string): boolean => path.startsWith("/api/");
