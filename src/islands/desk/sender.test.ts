@@ -34,6 +34,7 @@ const receipt = (entries: readonly JournalEntry[]): SaveReceipt => ({
 function sender(post: (entries: readonly JournalEntry[]) => Promise<SaveReceipt>) {
   const sent: (readonly JournalEntry[])[] = [];
   const states: SendState["kind"][] = [];
+  const refused: number[] = [];
   let over = false;
   const made = new Sender({
     post: (entries) => {
@@ -45,9 +46,10 @@ function sender(post: (entries: readonly JournalEntry[]) => Promise<SaveReceipt>
     onOver: () => {
       over = true;
     },
+    onRefused: (entries) => refused.push(...entries.map(({ slot }) => slot)),
     scatter: () => 0.5,
   });
-  return { made, sent, states, isOver: () => over };
+  return { made, sent, states, refused: () => refused, isOver: () => over };
 }
 
 test("a pick goes out at once, typing at its delay, and only the newest of a slot", async () => {
@@ -127,4 +129,59 @@ test("a refused entry is not sent for ever; a handed-in attempt ends the sending
   expect(out.sent.length).toBeGreaterThan(1);
   expect(out.states.at(-1)).toBe("signed-out");
   expect(out.made.isDone).toBe(false);
+});
+
+test("an entry at which the server fails holds up no other; it is given up while the server takes others, and says so", async () => {
+  const isPoison = ({ slot }: JournalEntry) => slot === 2;
+  const { made, sent, refused } = sender(async (entries) => {
+    if (entries.some(isPoison)) throw new Refusal(500, "our-fault", "Something went wrong on our side.");
+    return receipt(entries);
+  });
+  for (const slot of [1, 2, 3]) made.add(entry(slot, 1), 0);
+  await vi.advanceTimersByTimeAsync(10_000);
+  expect(made.isWaiting(1)).toBe(false);
+  expect(made.isWaiting(3)).toBe(false);
+  expect(made.isWaiting(2)).toBe(true);
+  // Others go on being taken at once.
+  for (let revision = 2; revision < 6; revision += 1) {
+    made.add(entry(1, revision), 0);
+    await vi.advanceTimersByTimeAsync(40_000);
+    expect(made.isWaiting(1)).toBe(false);
+  }
+  expect(refused()).toEqual([2]);
+  expect(made.isDone).toBe(true);
+  // Written anew, it is tried anew.
+  const before = sent.length;
+  made.add(entry(2, 2), 0);
+  await vi.advanceTimersByTimeAsync(0);
+  expect(sent.length).toBe(before + 1);
+});
+
+test("a server that fails at everything gives nothing up, however long it lasts", async () => {
+  let down = true;
+  const { made, refused } = sender(async (entries) => {
+    if (down) throw new Refusal(500, "our-fault", "Something went wrong on our side.");
+    return receipt(entries);
+  });
+  for (const slot of [1, 2, 3]) made.add(entry(slot, 1), 0);
+  await vi.advanceTimersByTimeAsync(3_600_000);
+  expect(refused()).toEqual([]);
+  down = false;
+  await vi.advanceTimersByTimeAsync(60_000);
+  expect(made.isDone).toBe(true);
+});
+
+test("too much at once is said, and tried again by itself", async () => {
+  let busy = true;
+  const { made, states } = sender(async (entries) => {
+    if (busy) throw new Refusal(429, "too-much", "Wait a little.");
+    return receipt(entries);
+  });
+  made.add(entry(1, 1), 0);
+  await vi.advanceTimersByTimeAsync(10);
+  expect(states.at(-1)).toBe("refused");
+  busy = false;
+  await vi.advanceTimersByTimeAsync(60_000);
+  expect(made.isDone).toBe(true);
+  expect(states.at(-1)).toBe("idle");
 });

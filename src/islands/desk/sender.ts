@@ -49,8 +49,8 @@ export class Sender {
   #over = false;
   /** The server failed at several at once: they go one by one, so that one that it cannot take holds up no other. */
   #alone = false;
-  /** Since it sends one by one, the server took one. */
-  #takenAlone = false;
+  /** Since it failed last, the server took something: it is there, and the next failure is the entry's own. */
+  #takenSince = false;
   readonly #failedAlone = new Map<string, number>();
 
   constructor(private readonly terms: SenderTerms) {}
@@ -117,7 +117,7 @@ export class Sender {
         if (this.#waiting.get(key(done))?.revision === done.revision) this.#waiting.delete(key(done));
       }
       this.#failures = 0;
-      this.#takenAlone = this.#alone;
+      this.#takenSince = true;
       if (this.#waiting.size === 0) this.#alone = false;
       this.terms.onReceipt(receipt);
       if (receipt.refused.length > 0) this.terms.onRefused?.(receipt.refused);
@@ -179,22 +179,23 @@ export class Sender {
   }
 
   /**
-   * The server was there and failed. From now on each goes by itself, the one that failed behind the others; answers whether
-   * it failed by itself so often that it is given up, which only happens where others wait or were taken meanwhile.
+   * The server was there and failed. From now on each entry goes by itself, the one that failed behind the others. Answers
+   * whether this one is given up: the server failed at it by itself several times, and took others in between.
    */
   #isFailedAtAlone(entries: readonly JournalEntry[], error: Refusal): boolean {
     const [entry] = entries;
     if (!entry) return false;
-    if (entries.length === 1) {
+    if (entries.length === 1 && this.#takenSince) {
       const name = `${key(entry)} ${entry.revision}`;
       const times = (this.#failedAlone.get(name) ?? 0) + 1;
       this.#failedAlone.set(name, times);
-      if (times >= MOST_FAILURES_ALONE && this.#takenAlone) {
+      if (times >= MOST_FAILURES_ALONE) {
         this.#failedAlone.delete(name);
         this.#refuse([entry], error);
         return true;
       }
     }
+    this.#takenSince = false;
     this.#alone = true;
     if (this.#waiting.get(key(entry)) === entry) {
       this.#waiting.delete(key(entry));

@@ -1,4 +1,3 @@
-import { Readable } from "node:stream";
 import { fileTypeFromStream } from "file-type";
 import type { FileKind } from "@/core/kinds/upload/answer";
 
@@ -23,13 +22,25 @@ async function isText(pieces: AsyncIterable<Uint8Array>): Promise<boolean> {
   }
 }
 
+/** Pieces as a stream that reads no further than it is read, and may be left in the middle. */
+const streamOf = (pieces: AsyncGenerator<Uint8Array>): ReadableStream<Uint8Array> =>
+  new ReadableStream({
+    async pull(controller) {
+      const { done, value } = await pieces.next();
+      if (done) controller.close();
+      else controller.enqueue(value);
+    },
+    async cancel() {
+      await pieces.return(undefined);
+    },
+  });
+
 /**
  * The media type of a file, told by its content and never by its name; what is unknown is "application/octet-stream". The
  * content is given anew each time it is asked for, piece by piece: a large file is never held whole.
  */
-export async function typeByContent(content: () => AsyncIterable<Uint8Array>): Promise<string> {
-  const stream = Readable.toWeb(Readable.from(content(), { objectMode: false }));
-  const found = await fileTypeFromStream(stream as ReadableStream<Uint8Array>);
+export async function typeByContent(content: () => AsyncGenerator<Uint8Array>): Promise<string> {
+  const found = await fileTypeFromStream(streamOf(content()));
   if (found) return found.mime;
   return (await isText(content())) ? TEXT : "application/octet-stream";
 }

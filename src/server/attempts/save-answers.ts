@@ -310,7 +310,7 @@ export async function saveAnswers(
   const [why] = refused;
   if (why && saved.length === 0) {
     const slots = refused.map(({ slot }) => slot);
-    throw new Problem(409, why.type, why.sentence, { slots, page });
+    throw new Problem(why.type === "bad-input" ? 422 : 409, why.type, why.sentence, { slots, page });
   }
   return {
     serverNow: at,
