@@ -33,7 +33,8 @@ export const bringsBody = ({ headers }: IncomingMessage): boolean =>
 /** The pieces of a body, counted as they come. @throws Problem once they are more than is taken. */
 export async function* counted(request: IncomingMessage, most: number): AsyncGenerator<Buffer> {
   let size = 0;
-  for await (const piece of request) {
+  // Left in the middle, the request stays open for its answer.
+  for await (const piece of request.iterator({ destroyOnReturn: false })) {
     size += (piece as Buffer).length;
     if (size > most) throw tooLarge(most);
     yield piece as Buffer;

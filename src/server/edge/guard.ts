@@ -1,5 +1,7 @@
 import type { IncomingMessage, ServerResponse } from "node:http";
+import type { Socket } from "node:net";
 import { storable } from "@/core/text/storable";
+import { SECOND } from "@/core/time/instants";
 import { config } from "../config";
 import { cookieIn } from "../cookies";
 import { notFound, notSignedIn, Problem } from "../problems";
@@ -21,6 +23,9 @@ const FORWARDING = [
   "forwarded",
 ];
 const READING = new Set(["GET", "HEAD", "OPTIONS"]);
+
+/** Coming and going is never put off; tries to sign in are counted where they are looked at. */
+const UNCOUNTED = new Set(["/sign-in", "/sign-out", "/api/sign-in"]);
 
 const trust = trustedProxies(config.trustProxy);
 
@@ -60,12 +65,19 @@ export async function guard(request: IncomingMessage, response: ServerResponse):
     if (path === null || UNUSED.test(path)) throw notFound();
     const token = sessionToken(cookieIn(request.headers.cookie, SESSION_COOKIE));
     if (bringsBody(request)) limitBody(request, response, path, token);
-    if (token !== null) await spend(READING.has(request.method ?? "") ? "reading" : "doing", whose(token));
+    if (token !== null && !UNCOUNTED.has(path))
+      await spend(READING.has(request.method ?? "") ? "reading" : "doing", whose(token));
     return { address };
   } catch (error) {
     answerProblem(request, response, error, path ?? "unreadable");
     return null;
   }
+}
+
+/** Ends a connection on which more may come than is taken, once the answer had time to arrive. */
+function hangUp(socket: Socket): void {
+  socket.end();
+  setTimeout(() => socket.destroy(), SECOND).unref();
 }
 
 /** Lets a body in as far as it may come, and ends it when it comes too slowly. @throws Problem when it may not. */
@@ -80,11 +92,15 @@ export function limitBody(
   if (Number(request.headers["content-length"] ?? 0) > most) throw tooLarge(most);
   const timer = setTimeout(() => {
     answerProblem(request, response, tooSlow(), path);
-    response.once("finish", () => request.destroy());
   }, longestWait(most));
   const end = () => clearTimeout(timer);
+  // Once the answer is out, the request knows its connection no more.
+  const { socket } = request;
   request.once("end", end);
   request.once("close", end);
+  response.once("finish", () => {
+    if (!request.complete) hangUp(socket);
+  });
   // What the framework reads in the place of the request itself.
   (request as IncomingMessage & { body?: unknown }).body = counted(request, most);
 }
