@@ -6,23 +6,22 @@ import { defineConfig } from "astro/config";
 import type { Plugin } from "vite";
 import { deskWorker } from "./tools/lib/desk-worker.mjs";
 
-/** Gives `src/main.ts` a file of its own in the server build, so that the starting scripts can load it. */
-function mainEntry(): Plugin {
+/** What has a file of its own in the server build: the starting scripts load the one, a thread the other. */
+const ENTRIES = { "main.mjs": "src/main.ts", "formula-worker.mjs": "src/server/formula-worker.ts" };
+
+function ownEntries(): Plugin {
   let forServer = false;
   return {
-    name: "shizuka-main-entry",
+    name: "shizuka-own-entries",
     apply: "build",
     configResolved(config) {
       forServer = Boolean(config.build.ssr);
     },
     buildStart() {
-      if (forServer)
-        this.emitFile({
-          type: "chunk",
-          id: "src/main.ts",
-          fileName: "main.mjs",
-          preserveSignature: "strict",
-        });
+      if (!forServer) return;
+      for (const [fileName, id] of Object.entries(ENTRIES)) {
+        this.emitFile({ type: "chunk", id, fileName, preserveSignature: "strict" });
+      }
     },
   };
 }
@@ -32,6 +31,8 @@ export default defineConfig({
   adapter: node({ mode: "middleware" }),
   integrations: [react(), deskWorker()],
   devToolbar: { enabled: false },
+  // Nothing is made from pictures on demand: the framework's way to that is not there.
+  image: { service: { entrypoint: "astro/assets/services/noop" } },
   // The origin of every unsafe request is checked in src/middleware.ts, on any port.
   security: { checkOrigin: false },
   experimental: { csp: true },
@@ -39,7 +40,7 @@ export default defineConfig({
   vite: {
     // Workers are bundled apart and do not see the paths of tsconfig.json.
     resolve: { alias: { "@": fileURLToPath(new URL("./src", import.meta.url)) } },
-    plugins: [tailwindcss(), mainEntry()],
+    plugins: [tailwindcss(), ownEntries()],
     // Fonts too small to matter would become data: addresses, which the policy for contents refuses.
     build: { sourcemap: false, assetsInlineLimit: 0 },
   },

@@ -1,34 +1,18 @@
-import katex from "katex";
 import type { PracticeQuestion, PracticeTold } from "@/core/attempt/practice-view";
 import type { AttemptStanding } from "@/core/attempt/standing";
 import { answering, type PresentedQuestion } from "@/core/kinds/answering";
 import { CONTENT_FIELDS, type FieldUses, mapFields } from "@/core/kinds/fields";
 import type { PaperQuestion } from "@/core/reveal/marked-paper";
 import type { Told } from "@/core/reveal/told";
-
-const escaped = (text: string) => text.replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/>/g, "&gt;");
-
-/** The formula in TeX as HTML with MathML; as it was written where it cannot be drawn, whatever is wrong with it. */
-function htmlOf(tex: string): string {
-  try {
-    return katex.renderToString(tex, {
-      throwOnError: false,
-      output: "htmlAndMathml",
-      trust: false,
-      maxExpand: 200,
-      maxSize: 20,
-    });
-  } catch {
-    return `<code>${escaped(tex)}</code>`;
-  }
-}
+import { drawnTex } from "./tex";
+import { drawWritten } from "./written-formulas";
 
 /**
  * A formula in TeX as HTML with MathML for screen readers, between marks by which plain text finds the TeX again. What
  * cannot be read is shown as it was written.
  */
-const drawnFormula = (tex: string): string =>
-  `<!--formula ${tex.replace(/&/g, "&amp;").replace(/>/g, "&gt;")}-->${htmlOf(tex)}<!--/formula-->`;
+const drawnFormula = (tex: string, html = drawnTex(tex)): string =>
+  `<!--formula ${tex.replace(/&/g, "&amp;").replace(/>/g, "&gt;")}-->${html}<!--/formula-->`;
 
 const ENTITIES: Readonly<Record<string, string>> = { "&amp;": "&", "&lt;": "<", "&gt;": ">" };
 const plain = (tex: string) => tex.replace(/&(amp|lt|gt);/g, (entity) => ENTITIES[entity] ?? entity);
@@ -37,12 +21,25 @@ const plain = (tex: string) => tex.replace(/&(amp|lt|gt);/g, (entity) => ENTITIE
 export const withFormulas = (rich: string): string =>
   rich.includes("\\(") ? rich.replace(/\\\((.+?)\\\)/gs, (_, tex: string) => drawnFormula(plain(tex))) : rich;
 
-/** The formulas in an essay, which keep their TeX as an attribute, drawn in their place. */
-const withWrittenFormulas = (rich: string): string =>
-  rich.replace(
-    /<(span|div)(?=[^>]*data-type="(?:inline|block)-math")[^>]*data-latex="([^"]*)"[^>]*>\s*<\/\1>/g,
-    (_, tag: string, tex: string) => `<${tag}>${drawnFormula(plain(tex.replace(/&quot;/g, '"')))}</${tag}>`,
-  );
+/** A formula in an essay: its element, with its TeX as an attribute. */
+const WRITTEN =
+  /<(span|div)(?=[^>]*data-type="(?:inline|block)-math")[^>]*data-latex="([^"]*)"[^>]*>\s*<\/\1>/g;
+const texOf = (attribute: string): string => plain(attribute.replace(/&quot;/g, '"'));
+
+/** The formulas that are written in an essay, in TeX. */
+export const writtenFormulas = (rich: string): string[] =>
+  [...rich.matchAll(WRITTEN)].map(([, , attribute = ""]) => texOf(attribute));
+
+/** An essay with its formulas drawn in their place. */
+async function withWrittenFormulas(rich: string): Promise<string> {
+  const formulas = writtenFormulas(rich);
+  if (formulas.length === 0) return rich;
+  const drawings = await drawWritten(formulas);
+  return rich.replace(WRITTEN, (_, tag: string, attribute: string) => {
+    const tex = texOf(attribute);
+    return `<${tag}>${drawnFormula(tex, drawings.get(tex))}</${tag}>`;
+  });
+}
 
 /** A shape with its formula, where it has one, drawn beside it. */
 function withDrawn<T>(shape: T): T {
@@ -96,14 +93,16 @@ const PAPER_FIELDS: FieldUses = {
 };
 
 /** The questions of a marked paper, with the formulas of their author and of its writer drawn. */
-export const drawnPaper = (questions: readonly PaperQuestion[]): PaperQuestion[] =>
-  questions.map((question) => {
-    const drawn = drawnRich(question, PAPER_FIELDS);
-    const { shown } = drawn;
-    return shown?.kind === "rich"
-      ? { ...drawn, shown: { ...shown, rich: withWrittenFormulas(shown.rich) } }
-      : drawn;
-  });
+export const drawnPaper = (questions: readonly PaperQuestion[]): Promise<PaperQuestion[]> =>
+  Promise.all(
+    questions.map(async (question) => {
+      const drawn = drawnRich(question, PAPER_FIELDS);
+      const { shown } = drawn;
+      return shown?.kind === "rich"
+        ? { ...drawn, shown: { ...shown, rich: await withWrittenFormulas(shown.rich) } }
+        : drawn;
+    }),
+  );
 
 /** What is said of a practised question, with its formulas drawn. */
 export const drawnPracticeTold = (told: PracticeTold): PracticeTold =>

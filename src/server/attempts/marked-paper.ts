@@ -217,7 +217,7 @@ export async function markedPaperOf(
         }
       : null,
     feedback: reveal.worked.visible && row.feedback !== null ? withFormulas(row.feedback) : null,
-    questions: drawnPaper(questions),
+    questions: await drawnPaper(questions),
     pictures: await picturesShown(row, content, seen),
     attempts:
       item && what === "paper"

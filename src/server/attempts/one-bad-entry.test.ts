@@ -117,3 +117,20 @@ test("what the database will not have is named, and everything else of the same 
     await sql.unsafe("alter table answer_log drop constraint never");
   }
 });
+
+test("an essay whose formulas cost too much is refused with what would be right, and what stands beside it is saved", async () => {
+  const { held, send } = await started("greta.nwosu", "Two short essays on the meadow");
+  const essay = (tex: string) => ({
+    rich: `<p>So: <span data-type="inline-math" data-latex="${tex}"></span></p>`,
+  });
+  const receipt = await send(together(writing(1, essay("x".repeat(240_000))), writing(2, essay("a^2"))));
+  expect(receipt.refused).toMatchObject([
+    { slot: 1, sentence: expect.stringContaining("1000 characters at most") },
+  ]);
+  expect(await held(2)).toEqual(essay("a^2"));
+  expect(await held(1)).toBeUndefined();
+  await expect(send(writing(1, essay("{".repeat(400))))).rejects.toMatchObject({
+    status: 422,
+    sentence: expect.stringContaining("nested too deep"),
+  });
+});

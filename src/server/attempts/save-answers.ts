@@ -3,6 +3,7 @@ import * as yup from "yup";
 import type { RefusedEntry, SaveReceipt } from "@/core/attempt/desk-view";
 import type { JournalEntry } from "@/core/journal/merge";
 import { type Answer, type PresentedQuestion, readAnswer } from "@/core/kinds/answering";
+import { formulasProblem } from "@/core/text/formulas";
 import { GRACE, type Instant, SECOND } from "@/core/time/instants";
 import { dayAndTime } from "@/core/time/words";
 import { type EntryToSave, loggedAlready } from "@/data/queries/save";
@@ -10,6 +11,7 @@ import { saveStorable } from "@/data/queries/save-storable";
 import { isConnectionTrouble } from "@/data/troubles";
 import { iso, now } from "../clock";
 import { config } from "../config";
+import { writtenFormulas } from "../formulas";
 import { asSentence } from "../input";
 import { log } from "../log";
 import { badInput, notFound, notSignedIn, Problem } from "../problems";
@@ -117,7 +119,8 @@ async function taken(
   answer: Answer | null,
 ): Promise<{ readonly answer: Answer | null; readonly problem: string | null }> {
   if (answer !== null && "rich" in answer) {
-    return { answer: { rich: cleanEssay(answer.rich, attemptId) }, problem: null };
+    const rich = cleanEssay(answer.rich, attemptId);
+    return { answer: { rich }, problem: formulasProblem(writtenFormulas(rich)) };
   }
   if (answer !== null && "files" in answer && question.kind === "upload") {
     return { answer, problem: await filesProblem(attemptId, slot, answer.files) };

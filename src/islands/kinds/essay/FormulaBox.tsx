@@ -1,10 +1,22 @@
 import katex from "katex";
 import { type FormEvent, useState } from "react";
+import { formulaProblem } from "@/core/text/formulas";
 
 interface FormulaBoxProps {
   readonly latex: string;
   readonly onPut: (latex: string) => void;
   readonly onClose: () => void;
+}
+
+const DRAWING = { trust: false, output: "htmlAndMathml", maxExpand: 200, maxSize: 8 } as const;
+
+/** The formula drawn; what is wrong with it in red, and nothing where it cannot be read at all. */
+function drawnOrWords(tex: string): string {
+  try {
+    return katex.renderToString(tex, { ...DRAWING, throwOnError: false });
+  } catch {
+    return "";
+  }
 }
 
 /** Writes a formula in TeX, with what it will look like beside it. */
@@ -14,12 +26,10 @@ export function FormulaBox({ latex, onPut, onClose }: FormulaBoxProps) {
     event.preventDefault();
     // Not the form of anything around it.
     event.stopPropagation();
-    if (text.trim() !== "") onPut(text.trim());
+    if (text.trim() !== "" && problem === null) onPut(text.trim());
   };
-  const drawn =
-    text.trim() === ""
-      ? ""
-      : katex.renderToString(text, { throwOnError: false, trust: false, output: "htmlAndMathml" });
+  const problem = formulaProblem(text.trim());
+  const drawn = text.trim() === "" || problem !== null ? "" : drawnOrWords(text);
   return (
     <form
       onSubmit={put}
@@ -33,12 +43,16 @@ export function FormulaBox({ latex, onPut, onClose }: FormulaBoxProps) {
           value={text}
           onChange={(event) => setText(event.target.value)}
           placeholder="\frac{d}{t}"
-          maxLength={1_000}
           autoComplete="off"
           spellCheck={false}
           ref={(input) => input?.focus()}
         />
       </label>
+      {problem && (
+        <p role="alert" className="basis-full border-l-[3px] border-plum bg-plum-2 px-3 py-2 text-plum">
+          {problem}
+        </p>
+      )}
       <span
         className="min-h-11 min-w-16 self-end px-2 pb-2 text-lg"
         // biome-ignore lint/security/noDangerouslySetInnerHtml: drawn from TeX, which runs nothing

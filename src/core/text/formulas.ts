@@ -1,0 +1,38 @@
+/** What a written formula may be, so that drawing it costs little: characters, and how deep its groups lie. */
+const LONGEST_FORMULA = 1_000;
+const DEEPEST = 30;
+/** How many formulas one text may have, and how many characters all of them together. */
+const MOST_FORMULAS = 200;
+const LONGEST_TOGETHER = 10_000;
+
+/** Of what opens and closes a group in TeX, how much is open at most. */
+function depthOf(tex: string): number {
+  let depth = 0;
+  let deepest = 0;
+  for (const [sign] of tex.matchAll(/\\left|\\right|\\begin|\\end|\\[{}]|[{}]/g)) {
+    if (sign === "{" || sign === "\\left" || sign === "\\begin") {
+      depth += 1;
+      deepest = Math.max(deepest, depth);
+    } else if (sign === "}" || sign === "\\right" || sign === "\\end") depth = Math.max(0, depth - 1);
+  }
+  return deepest;
+}
+
+/** Why a formula in TeX is not taken, as a sentence; null when it is. */
+export function formulaProblem(tex: string): string | null {
+  if (tex.length > LONGEST_FORMULA)
+    return `A formula is too long: ${LONGEST_FORMULA} characters at most. Make two of it.`;
+  if (depthOf(tex) > DEEPEST) return `A formula is nested too deep: ${DEEPEST} levels at most.`;
+  return null;
+}
+
+/** Why the formulas of one text are not taken, as a sentence; null when they are. */
+export function formulasProblem(formulas: readonly string[]): string | null {
+  if (formulas.length > MOST_FORMULAS) return `There are too many formulas: ${MOST_FORMULAS} at most.`;
+  const [first] = formulas.flatMap((tex) => formulaProblem(tex) ?? []);
+  if (first !== undefined) return first;
+  const together = formulas.reduce((sum, tex) => sum + tex.length, 0);
+  return together > LONGEST_TOGETHER
+    ? `The formulas are too long together: ${LONGEST_TOGETHER} characters at most.`
+    : null;
+}
