@@ -12,6 +12,7 @@ import { startMailer } from "./server/jobs/mailer";
 import { startSweeper } from "./server/jobs/sweeper";
 import { startTeller } from "./server/jobs/teller";
 import { DEMO_PASSWORD } from "./server/offered-people";
+import { unsafeSettings } from "./server/safe-start";
 
 /**
  * What a process does besides answering requests. The build makes a file of its own of this one, which the starting
@@ -22,6 +23,8 @@ import { DEMO_PASSWORD } from "./server/offered-people";
 export async function prepare(): Promise<{ laid: boolean }> {
   const url = process.env.DATABASE_URL;
   if (!url) throw new Error("DATABASE_URL is not set: it names the PostgreSQL database to use.");
+  const problems = unsafeSettings(process.env);
+  if (problems.length > 0) throw new Error(problems.join("\n"));
   await migrate(url);
   return { laid: config.demo ? await layDemo() : false };
 }
@@ -42,6 +45,9 @@ export const ownLane = (request: IncomingMessage, response: ServerResponse): boo
 export { guard } from "./server/edge/guard";
 export { inTurn } from "./server/turns";
 export const stop = disconnect;
+
+/** Whether people reach this installation over TLS. */
+export const { isSecure } = config;
 
 /** The sample sign-ins to print at the start of the demo. */
 export const sampleSignIns = () =>

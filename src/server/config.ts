@@ -1,3 +1,5 @@
+const address = process.env.SHIZUKA_ADDRESS ?? `http://127.0.0.1:${process.env.PORT ?? 8110}`;
+
 /** What an installation sets; each has a default that suits the demo. Read once, at the start. */
 export const config = {
   institution: process.env.SHIZUKA_INSTITUTION ?? "Alder Quay College",
@@ -9,7 +11,11 @@ export const config = {
   smtp: process.env.SHIZUKA_SMTP || null,
   mailFrom: process.env.SHIZUKA_MAIL_FROM ?? "Shizuka <no-reply@alderquay.example>",
   /** Where people reach this installation, for links in mail. */
-  address: process.env.SHIZUKA_ADDRESS ?? `http://127.0.0.1:${process.env.PORT ?? 8110}`,
+  address,
+  /** Whether people reach it over TLS: then cookies and connections are bound to it. */
+  isSecure: address.startsWith("https://"),
+  /** A session in which nothing is asked for so many hours ends. */
+  idleHours: Number(process.env.SHIZUKA_IDLE_HOURS ?? 12),
   /** Whether the sign-in page offers the sample people. Never in production. */
   demo: process.env.SHIZUKA_DEMO === "1",
   /** Which proxies say for whom they ask: their number, or their addresses and networks; empty: none. */

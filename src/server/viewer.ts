@@ -1,9 +1,11 @@
 import { createHmac, timingSafeEqual } from "node:crypto";
 import { and, eq, gt, sql } from "drizzle-orm";
-import { prepared } from "@/data/database";
+import { DAY, HOUR, type Instant, MINUTE } from "@/core/time/instants";
+import { database, prepared } from "@/data/database";
 import { person, session } from "@/data/schema";
 import { iso, now } from "./clock";
 import { config } from "./config";
+import { cookieName } from "./cookies";
 import { rememberWhose } from "./edge/budgets";
 import { notSignedIn } from "./problems";
 
@@ -15,7 +17,7 @@ export interface Viewer {
   readonly administrator: boolean;
 }
 
-export const SESSION_COOKIE = "shizuka.session_token";
+export const SESSION_COOKIE = cookieName("session_token");
 
 /** The session token of a signed cookie (`token.signature`, HMAC-SHA256), or null if it is missing or not ours. */
 export function sessionToken(cookie: string | undefined): string | null {
@@ -34,6 +36,8 @@ const viewerQuery = prepared((db) =>
       name: person.name,
       email: person.email,
       administrator: person.administrator,
+      expiresAt: session.expiresAt,
+      startedAt: session.createdAt,
       unseen: sql<number>`(select count(*)::int from person_notice n where n.person_id = ${person.id} and n.read_at is null)`,
     })
     .from(session)
@@ -42,12 +46,31 @@ const viewerQuery = prepared((db) =>
     .prepare("viewer"),
 );
 
+/** However much it is used, a session ends after so long. */
+const LONGEST_SESSION = 14 * DAY;
+/** While it is used its end is moved on, and not more often than this. */
+const MOVED_ON_EACH = 10 * MINUTE;
+
+/** When a session ends in which something is asked now: a while after that, and at the latest some days after its start. */
+export const sessionEnd = (startedAt: Instant, at: Instant): Instant =>
+  Math.min(at + config.idleHours * HOUR, startedAt + LONGEST_SESSION);
+
 /** The person of a session that has not ended, with how many notices they have not seen yet, in one query. */
 export async function viewerOf(token: string | null): Promise<(Viewer & { readonly unseen: number }) | null> {
   if (token === null) return null;
-  const [found] = await viewerQuery().execute({ token, now: iso(now()) });
-  if (found) rememberWhose(token, found.id);
-  return found ?? null;
+  const at = now();
+  const [found] = await viewerQuery().execute({ token, now: iso(at) });
+  if (!found) return null;
+  rememberWhose(token, found.id);
+  const { expiresAt, startedAt, ...viewer } = found;
+  const end = sessionEnd(startedAt.getTime(), at);
+  if (end - expiresAt.getTime() > MOVED_ON_EACH) {
+    await database()
+      .update(session)
+      .set({ expiresAt: new Date(end) })
+      .where(and(eq(session.token, token), gt(session.expiresAt, new Date(at))));
+  }
+  return viewer;
 }
 
 /** The viewer, or the answer that one must sign in. */

@@ -21,7 +21,13 @@ export async function serveInThisProcess(whenReady) {
   const port = Number(process.env.PORT ?? 8110);
 
   const application = await import(join(ROOT, "dist/server/main.mjs"));
-  const { laid } = await application.prepare();
+  const { laid } = await application.prepare().catch((error) => {
+    console.error(`Shizuka does not start.\n${error.message}`);
+    process.exit(1);
+  });
+  const headers = application.isSecure
+    ? { ...HEADERS, "strict-transport-security": "max-age=31536000" }
+    : HEADERS;
   const { handler } = await import(join(ROOT, "dist/server/entry.mjs"));
 
   const files = sirv(join(ROOT, "dist/client"), {
@@ -39,7 +45,7 @@ export async function serveInThisProcess(whenReady) {
   // Whoever opens a connection and sends nothing, or a head that never ends, holds no place for long.
   const terms = { headersTimeout: 15_000, requestTimeout: 300_000, connectionsCheckingInterval: 5_000 };
   const server = createServer(terms, (request, response) => {
-    for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
+    for (const [name, value] of Object.entries(headers)) response.setHeader(name, value);
     if (application.ownLane(request, response)) return;
     files(request, response, async () => {
       const guarded = await application.guard(request, response);

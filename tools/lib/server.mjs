@@ -14,6 +14,7 @@ export async function startServer(databaseUrl, env = {}) {
       ...process.env,
       SHIZUKA_DEMO: "1",
       SHIZUKA_SECRET: TRIAL_SECRET,
+      SHIZUKA_TEST: "1",
       SHIZUKA_TELLS_QUERIES: "1",
       PROCESSES: "1",
       ...env,

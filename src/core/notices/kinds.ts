@@ -8,13 +8,19 @@ export const NOTICE_KINDS = [
   "asked",
   "faulty",
 ] as const;
-export type NoticeKind = (typeof NOTICE_KINDS)[number];
+/** What is told by mail alone, and cannot be switched off: it is about the account itself. */
+export const SECURITY_KINDS = ["new-device", "sign-in-changed"] as const;
+export type ChosenNoticeKind = (typeof NOTICE_KINDS)[number];
+export type NoticeKind = ChosenNoticeKind | (typeof SECURITY_KINDS)[number];
+
+export const isSecurity = (kind: NoticeKind): boolean =>
+  (SECURITY_KINDS as readonly NoticeKind[]).includes(kind);
 
 /** What only those who teach are told. */
 export const STAFF_KINDS: readonly NoticeKind[] = ["asked", "faulty"];
 
 /** Each as its reader switches it: "when ...". */
-export const NOTICE_WORDS: { readonly [K in NoticeKind]: string } = {
+export const NOTICE_WORDS: { readonly [K in ChosenNoticeKind]: string } = {
   returned: "marks and feedback are returned",
   shown: "marks or answers that were held back are shown",
   moved: "a quiz opens, is due or closes at another time",

@@ -1,4 +1,4 @@
-import { boolean, index, integer, jsonb, pgTable, text, uuid } from "drizzle-orm/pg-core";
+import { boolean, index, integer, jsonb, pgTable, text, unique, uuid } from "drizzle-orm/pg-core";
 import type { NoticeKind } from "@/core/notices/kinds";
 import { createdAt, id, instant } from "./columns";
 
@@ -10,6 +10,8 @@ export const person = pgTable("person", {
   emailVerified: boolean().notNull().default(true),
   image: text(),
   administrator: boolean().notNull().default(false),
+  /** Whether signing in also asks for a code. */
+  twoFactorEnabled: boolean().notNull().default(false),
   /** The secret part of the address of this person's calendar; null until it was asked for. */
   calendarKey: text().unique(),
   /** The kinds of notices that do not also come by mail. */
@@ -71,10 +73,43 @@ export const verification = pgTable(
   (table) => [index().on(table.identifier)],
 );
 
-/** Failed sign-ins of one e-mail address or one network address within the current span. */
-export const signInTries = pgTable("sign_in_tries", {
-  /** "email:..." or "address:..." */
+/**
+ * How fast something secret may be tried: each try that was counted pays for a while ahead, and who has paid too far ahead
+ * waits. One row for each of whom, or whence, tries are counted.
+ */
+export const tryPace = pgTable("try_pace", {
+  /** "person and network ...", "network ...", "device ...". */
   who: text().primaryKey(),
-  failed: integer().notNull(),
-  since: instant().notNull(),
+  paidUntil: instant().notNull(),
+});
+
+/** A browser from which somebody signed in before: others' tries do not slow it, and signing in there is no news. */
+export const knownDevice = pgTable(
+  "known_device",
+  {
+    id: id(),
+    personId: uuid()
+      .notNull()
+      .references(() => person.id, { onDelete: "cascade" }),
+    /** SHA-256 of the secret in its cookie. */
+    secretHash: text().notNull(),
+    usedAt: instant().notNull(),
+    createdAt: createdAt(),
+  },
+  (table) => [unique().on(table.personId, table.secretHash)],
+);
+
+/** A person's second factor: the secret of its time codes and the recovery codes, encrypted by the sign-in library. */
+export const secondFactor = pgTable("second_factor", {
+  id: id(),
+  userId: uuid("person_id")
+    .notNull()
+    .unique()
+    .references(() => person.id, { onDelete: "cascade" }),
+  secret: text().notNull(),
+  backupCodes: text().notNull(),
+  /** False until its first code was given. */
+  verified: boolean().notNull().default(false),
+  failedVerificationCount: integer().notNull().default(0),
+  lockedUntil: instant(),
 });

@@ -1,12 +1,23 @@
 import type { APIRoute } from "astro";
 import { bodyOf, inputOf } from "@/server/input";
 import { json } from "@/server/json";
-import { signIn, signInForm } from "@/server/sign-in";
+import { Problem } from "@/server/problems";
+import { signIn, signInForm } from "@/server/sign-in/sign-in";
 
 /** Signs in without leaving the page: for a desk whose session has ended. */
 export const POST: APIRoute = async ({ request, locals }) => {
-  const { email, password } = inputOf(signInForm, await bodyOf(request));
-  const cookies = await signIn({ email, password, address: locals.address, headers: request.headers });
+  const fields = inputOf(signInForm, await bodyOf(request));
+  const { cookies, asksForCode } = await signIn(fields, {
+    address: locals.address,
+    headers: request.headers,
+  });
+  if (asksForCode) {
+    throw new Problem(
+      403,
+      "asks-for-code",
+      "Your account asks for a code too. Sign in on the sign-in page, in another tab; this desk then goes on by itself.",
+    );
+  }
   const response = json({ signedIn: true });
   for (const cookie of cookies) response.headers.append("set-cookie", cookie);
   return response;

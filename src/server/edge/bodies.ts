@@ -6,7 +6,7 @@ const KB = 1024;
 
 /** How large the body of a request may be, in bytes, by what it is for; the first that fits holds. */
 const MOST: readonly (readonly [RegExp, number])[] = [
-  [/^\/(api\/)?sign-in$/, 8 * KB],
+  [/^\/(api\/)?sign-in(\/code)?$/, 8 * KB],
   [/^\/api\/attempts\/[^/]+\/save$/, 2_048 * KB],
   // A piece of a file.
   [/^\/api\/attempts\/[^/]+\/files\/[^/]+$/, 1_024 * KB],

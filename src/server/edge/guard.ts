@@ -25,7 +25,7 @@ const FORWARDING = [
 const READING = new Set(["GET", "HEAD", "OPTIONS"]);
 
 /** Coming and going is never put off; tries to sign in are counted where they are looked at. */
-const UNCOUNTED = new Set(["/sign-in", "/sign-out", "/api/sign-in"]);
+const UNCOUNTED = new Set(["/sign-in", "/sign-in/code", "/sign-out", "/api/sign-in"]);
 
 const trust = trustedProxies(config.trustProxy);
 

@@ -1,5 +1,5 @@
-import { and, desc, eq, isNull, lte } from "drizzle-orm";
-import type { NoticeKind } from "@/core/notices/kinds";
+import { and, desc, eq, isNull, lte, notInArray } from "drizzle-orm";
+import { type NoticeKind, SECURITY_KINDS } from "@/core/notices/kinds";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { personNotice } from "@/data/schema";
@@ -24,7 +24,7 @@ export async function bellOf(viewer: Viewer): Promise<BellLine[]> {
   const rows = await database()
     .select()
     .from(personNotice)
-    .where(eq(personNotice.personId, viewer.id))
+    .where(and(eq(personNotice.personId, viewer.id), notInArray(personNotice.kind, [...SECURITY_KINDS])))
     .orderBy(desc(personNotice.createdAt), desc(personNotice.id))
     .limit(MOST);
   if (rows.some(({ readAt }) => readAt === null)) {

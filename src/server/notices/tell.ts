@@ -1,5 +1,5 @@
 import { inArray } from "drizzle-orm";
-import type { NoticeKind } from "@/core/notices/kinds";
+import { isSecurity, type NoticeKind } from "@/core/notices/kinds";
 import type { Queryable } from "@/data/database";
 import { person, personNotice } from "@/data/schema";
 import { now } from "../clock";
@@ -30,6 +30,8 @@ export async function tell(db: Queryable, tellings: readonly Telling[]): Promise
   await db.insert(personNotice).values(
     tellings.map((telling) => ({
       ...telling,
+      // What is about the account itself goes by mail, whatever was chosen, and stands at no bell.
+      readAt: isSecurity(telling.kind) ? createdAt : null,
       mail: off.get(telling.personId)?.includes(telling.kind) ? ("off" as const) : ("waiting" as const),
       createdAt,
       mailFrom: createdAt,

@@ -1,6 +1,6 @@
-import { and, desc, eq, gt } from "drizzle-orm";
+import { and, desc, eq, gt, ne } from "drizzle-orm";
 import { validate as isUuid } from "uuid";
-import { NOTICE_KINDS, type NoticeKind, STAFF_KINDS } from "@/core/notices/kinds";
+import { type ChosenNoticeKind, NOTICE_KINDS, STAFF_KINDS } from "@/core/notices/kinds";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { enrolment, person, session } from "@/data/schema";
@@ -14,8 +14,10 @@ export interface ProfileView {
   readonly email: string;
   /** The secret part of the calendar's address; null: it has none yet. */
   readonly calendarKey: string | null;
+  /** Whether signing in also asks for a code. */
+  readonly secondFactor: boolean;
   /** The kinds of notices that concern this person, each with whether it also comes by mail. */
-  readonly notices: readonly { readonly kind: NoticeKind; readonly byMail: boolean }[];
+  readonly notices: readonly { readonly kind: ChosenNoticeKind; readonly byMail: boolean }[];
   /** Newest first. */
   readonly sessions: readonly {
     readonly id: string;
@@ -45,6 +47,7 @@ export async function profileOf(viewer: Viewer, token: string | null): Promise<P
     name: self.name,
     email: self.email,
     calendarKey: self.calendarKey,
+    secondFactor: self.twoFactorEnabled,
     notices: NOTICE_KINDS.filter((kind) =>
       roles.some(({ role }) => STAFF_KINDS.includes(kind) === (role !== "student")),
     ).map((kind) => ({ kind, byMail: !self.mailOff.includes(kind) })),
@@ -65,4 +68,13 @@ export async function endSession(viewer: Viewer, sessionId: string): Promise<voi
     .where(and(eq(session.id, sessionId), eq(session.userId, viewer.id)))
     .returning({ id: session.id });
   if (ended.length === 0) throw notFound();
+}
+
+/** Ends all of a person's sessions but the one that asks; answers how many there were. */
+export async function endOtherSessions(viewer: Viewer, token: string | null): Promise<number> {
+  const ended = await database()
+    .delete(session)
+    .where(and(eq(session.userId, viewer.id), ne(session.token, token ?? "")))
+    .returning({ id: session.id });
+  return ended.length;
 }

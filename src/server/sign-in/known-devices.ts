@@ -1,0 +1,69 @@
+import { createHash, randomBytes } from "node:crypto";
+import { and, eq, sql } from "drizzle-orm";
+import { DAY } from "@/core/time/instants";
+import { database } from "@/data/database";
+import { knownDevice, person } from "@/data/schema";
+import { newId } from "@/data/schema/columns";
+import { now } from "../clock";
+import { cookieAttributes, cookieIn, cookieName } from "../cookies";
+
+const DEVICE_COOKIE = cookieName("device");
+/** A browser that was not used for so long is a new one. */
+const KNOWN_FOR = 365 * DAY;
+
+const hashOf = (secret: string): string => createHash("sha256").update(secret).digest("base64url");
+
+const secretIn = (headers: Headers): string | null => {
+  const secret = cookieIn(headers.get("cookie") ?? undefined, DEVICE_COOKIE);
+  return secret && /^[\w-]{43}$/.test(secret) ? secret : null;
+};
+
+/** The name, for counting, of a browser in which the person of an address signed in before; null for any other. */
+export async function knownDeviceOf(email: string, headers: Headers): Promise<string | null> {
+  const secret = secretIn(headers);
+  if (secret === null) return null;
+  const [found] = await database()
+    .select({ id: knownDevice.id, usedAt: knownDevice.usedAt })
+    .from(knownDevice)
+    .innerJoin(person, eq(person.id, knownDevice.personId))
+    .where(
+      and(eq(sql`lower(${person.email})`, email.toLowerCase()), eq(knownDevice.secretHash, hashOf(secret))),
+    );
+  return found && now() - found.usedAt.getTime() < KNOWN_FOR ? found.id : null;
+}
+
+/**
+ * Remembers the browser in which somebody has signed in. Answers the cookie to set, and whether it is new to someone who has
+ * signed in elsewhere before.
+ */
+export async function rememberDevice(
+  personId: string,
+  headers: Headers,
+): Promise<{ readonly cookie: string; readonly isNews: boolean }> {
+  const secret = secretIn(headers) ?? randomBytes(32).toString("base64url");
+  const usedAt = new Date(now());
+  const theirs = await database()
+    .select({ secretHash: knownDevice.secretHash })
+    .from(knownDevice)
+    .where(eq(knownDevice.personId, personId));
+  const secretHash = hashOf(secret);
+  await database()
+    .insert(knownDevice)
+    .values({ id: newId(), personId, secretHash, usedAt })
+    .onConflictDoUpdate({ target: [knownDevice.personId, knownDevice.secretHash], set: { usedAt } });
+  const isKnown = theirs.some((each) => each.secretHash === secretHash);
+  return {
+    cookie: `${DEVICE_COOKIE}=${secret}; ${cookieAttributes(KNOWN_FOR)}`,
+    isNews: !isKnown && theirs.length > 0,
+  };
+}
+
+/** Whether signing in from this browser is news to someone who has signed in elsewhere before; nothing is remembered. */
+export async function isNewDevice(personId: string, headers: Headers): Promise<boolean> {
+  const theirs = await database()
+    .select({ secretHash: knownDevice.secretHash })
+    .from(knownDevice)
+    .where(eq(knownDevice.personId, personId));
+  const secret = secretIn(headers);
+  return theirs.length > 0 && (secret === null || !theirs.some((each) => each.secretHash === hashOf(secret)));
+}
