@@ -318,3 +318,66 @@ test("a device that refuses storage still saves, and says what it cannot do", as
   expect(await house.answer(attemptIn(page), 3)).toEqual({ parts: { a: "8" } });
   await context.close();
 });
+
+test("signing out on a machine that others use: what is not on the server is told, stays locked, and comes back to its owner alone", async ({
+  browser,
+  house,
+}) => {
+  const page = await house.page(browser, "elin.karimi");
+  await startFromBrief(page, house, "Flower shapes");
+  const attempt = attemptIn(page);
+  await goTo(page, 3);
+  await page.getByRole("textbox").fill("4");
+  await allSaved(page);
+  await page.route("**/save", (route) => route.abort());
+  await page.getByRole("textbox").fill("5");
+  await keptHere(page);
+  await page.goto(`${house.url}/sign-out`);
+  const told = page.getByRole("heading", { name: "1 answer is not on the server yet" });
+  await expect(told).toBeVisible();
+  await expectAccessible(page, "an answer that is not on the server");
+  await page.getByRole("button", { name: "Send it now" }).click();
+  await expect(page.getByRole("alert")).toContainText("Not all of it could be sent");
+  await page.getByRole("button", { name: /Lock it here and sign out/ }).click();
+  await page.waitForURL("**/sign-in");
+  const inClear = () =>
+    page.evaluate(
+      () =>
+        new Promise<number>((done) => {
+          const opening = indexedDB.open("shizuka-journal");
+          opening.onsuccess = () => {
+            const counting = opening.result.transaction("entries").objectStore("entries").count();
+            counting.onsuccess = () => {
+              opening.result.close();
+              done(counting.result);
+            };
+          };
+        }),
+    );
+  expect(await inClear()).toBe(0);
+  await page.unroute("**/save");
+
+  await house.signIn(page, "hana.drummond");
+  await page.goto(`${house.url}/attempts/${attempt}`);
+  expect(await inClear()).toBe(0);
+  await page.goto(`${house.url}/sign-out`);
+  await page.getByRole("button", { name: /^Sign out/ }).click();
+  await page.waitForURL("**/sign-in");
+
+  await house.signIn(page, "elin.karimi");
+  await page.goto(`${house.url}/attempts/${attempt}`);
+  await atDesk(page);
+  await goTo(page, 3);
+  await expect(page.getByRole("textbox")).toHaveValue("5");
+  await allSaved(page);
+  expect(await house.answer(attempt, 3)).toEqual({ parts: { a: "5" } });
+});
+
+test("signing out from the menu is one press where nothing is left to say", async ({ browser, house }) => {
+  const page = await house.page(browser, "uma.granholm");
+  await page.getByText("Uma Granholm").click();
+  await page.getByRole("button", { name: "Sign out" }).click();
+  await page.waitForURL("**/sign-in");
+  await page.goto(`${house.url}/today`);
+  await page.waitForURL(/sign-in/);
+});

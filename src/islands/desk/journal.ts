@@ -1,5 +1,6 @@
 import type { JournalEntry } from "@/core/journal/merge";
 import { type DeviceStore, type KeptEntry, openDeviceStore } from "./device-store";
+import { unlockLeft } from "./locked-store";
 
 /**
  * The journal on the device: the newest entry of each slot, for each page that wrote. Writes in the order they are
@@ -28,6 +29,8 @@ export class Journal {
 
   /** Everything that is kept of this attempt. */
   async read(): Promise<KeptEntry[]> {
+    // What its owner locked on this device when they signed out.
+    await unlockLeft(this.attemptId).catch(() => {});
     const db = await this.#db;
     try {
       return db ? await db.getAllFromIndex("entries", "attempt", this.attemptId) : [];

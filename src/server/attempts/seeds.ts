@@ -34,6 +34,20 @@ async function keyOf(naming: number): Promise<Buffer> {
   return key;
 }
 
+/**
+ * A key of a person's own, in base 64, for what a device keeps of theirs; and a name for it that tells nothing of it. Made
+ * from the oldest server key, so that it stays the same.
+ */
+export async function deviceKeyOf(
+  personId: string,
+): Promise<{ readonly name: string; readonly key: string }> {
+  if (keys.size === 0) await readKeys();
+  const secret = await keyOf(Math.min(...keys.keys()));
+  const made = (what: string) =>
+    createHmac("sha256", secret).update(`device\u0000${what}\u0000${personId}`).digest();
+  return { name: made("name").toString("hex").slice(0, 16), key: made("key").toString("base64") };
+}
+
 // Presenting, reading and marking one attempt ask for the same names again and again; nothing of them ever changes.
 const known = new LRUCache<string, AttemptSeed>({ max: 2_000 });
 

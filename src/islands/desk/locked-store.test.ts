@@ -1,0 +1,88 @@
+import "fake-indexeddb/auto";
+import { IDBFactory } from "fake-indexeddb";
+import { afterEach, beforeEach, expect, test, vi } from "vitest";
+import type { JournalEntry } from "@/core/journal/merge";
+import { openDeviceStore } from "./device-store";
+import { Journal } from "./journal";
+import { forgetLeft, leftOnDevice, lockLeft } from "./locked-store";
+
+let signedInAs: string | null = "noor";
+
+beforeEach(() => {
+  signedInAs = "noor";
+  vi.stubGlobal("indexedDB", new IDBFactory());
+  vi.stubGlobal("fetch", async () => {
+    if (signedInAs === null) throw new TypeError("offline");
+    const key = btoa(signedInAs.padEnd(32, "."));
+    return new Response(JSON.stringify({ name: `key of ${signedInAs}`, key }));
+  });
+});
+afterEach(() => {
+  vi.unstubAllGlobals();
+});
+
+const entry = (slot: number, revision: number, text = String(revision)): JournalEntry => ({
+  slot,
+  revision,
+  device: "d",
+  answer: { text },
+  folded: false,
+  ruledOut: [],
+  writtenAt: revision,
+});
+
+/** Everything that lies in clear on the device, as text. */
+async function inClear(): Promise<string> {
+  const db = await openDeviceStore();
+  const all = [...(await db.getAll("entries")), ...(await db.getAll("files"))];
+  db.close();
+  return JSON.stringify(all);
+}
+
+test("signing out forgets what the server has, and tells what it has not", async () => {
+  const journal = new Journal("a");
+  await journal.write(entry(1, 1));
+  await journal.write(entry(2, 2));
+  await journal.write(entry(3, 3));
+  await journal.acknowledge(1, "d", 1);
+  await new Journal("b").write(entry(1, 4));
+  expect(await leftOnDevice()).toEqual({ answers: 3, files: 0, attempts: ["a", "b"] });
+  expect((await journal.read()).map(({ slot }) => slot)).toEqual([2, 3]);
+});
+
+test("what is locked is not in clear, opens for its owner alone, and is then where it was", async () => {
+  await new Journal("a").write(entry(1, 1, "a secret thought"));
+  const db = await openDeviceStore();
+  await db.put("files", { id: "f", attemptId: "a", slot: 2, name: "page.png", content: new Blob(["bytes"]) });
+  db.close();
+  await lockLeft();
+  expect(await inClear()).toBe("[]");
+  signedInAs = "somebody else";
+  expect(await new Journal("a").read()).toEqual([]);
+  signedInAs = null;
+  expect(await new Journal("a").read()).toEqual([]);
+  signedInAs = "noor";
+  expect(await new Journal("a").read()).toMatchObject([{ slot: 1, answer: { text: "a secret thought" } }]);
+  const again = await openDeviceStore();
+  expect((await again.getAll("files")).map(({ name }) => name)).toEqual(["page.png"]);
+  again.close();
+  // Once it is out of the lock it is not taken out again.
+  await forgetLeft();
+  expect(await new Journal("a").read()).toEqual([]);
+});
+
+test("without a connection nothing is locked and nothing is lost", async () => {
+  await new Journal("a").write(entry(1, 1));
+  signedInAs = null;
+  await expect(lockLeft()).rejects.toThrow();
+  expect(await new Journal("a").read()).toHaveLength(1);
+});
+
+test("what was written later than the lock is not overwritten by it", async () => {
+  await new Journal("a").write(entry(1, 1, "earlier"));
+  await lockLeft();
+  signedInAs = null;
+  await new Journal("a").write(entry(1, 2, "later"));
+  signedInAs = "noor";
+  expect(await new Journal("a").read()).toMatchObject([{ answer: { text: "later" } }]);
+});

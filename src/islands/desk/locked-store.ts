@@ -1,0 +1,136 @@
+import { type DBSchema, type IDBPDatabase, openDB } from "idb";
+import { ask } from "@/ui/requests";
+import { type KeptEntry, type KeptFile, openDeviceStore } from "./device-store";
+
+/** Something of an attempt that only its owner's session can open again. */
+interface Locked {
+  readonly attemptId: string;
+  /** Whose key opens it: a name of the key that tells nothing of it. */
+  readonly keyName: string;
+  readonly iv: Uint8Array<ArrayBuffer>;
+  readonly sealed: ArrayBuffer;
+}
+
+interface LockedSchema extends DBSchema {
+  locked: { key: number; value: Locked; indexes: { attempt: string } };
+}
+
+/** What lies in a lock: an entry of the journal, or a file with its content. */
+type Content =
+  | { readonly entry: KeptEntry }
+  | { readonly file: Omit<KeptFile, "content">; readonly content: number[] };
+
+/** What the device keeps of attempts that the server does not have yet. */
+export interface Leftovers {
+  /** Answers that are not on the server, counted by question. */
+  readonly answers: number;
+  readonly files: number;
+  readonly attempts: readonly string[];
+}
+
+const openLocked = (): Promise<IDBPDatabase<LockedSchema>> =>
+  openDB<LockedSchema>("shizuka-locked", 1, {
+    upgrade(db) {
+      db.createObjectStore("locked", { autoIncrement: true }).createIndex("attempt", "attemptId");
+    },
+  });
+
+/** The key of whoever is signed in, for what is left on a device; the server makes it, and the device never stores it. */
+async function ownKey(): Promise<{ readonly name: string; readonly key: CryptoKey }> {
+  const { name, key } = await ask<{ name: string; key: string }>("/api/device-key", { limit: 10_000 });
+  const bytes = Uint8Array.from(atob(key), (letter) => letter.charCodeAt(0));
+  return { name, key: await crypto.subtle.importKey("raw", bytes, "AES-GCM", false, ["encrypt", "decrypt"]) };
+}
+
+/** Forgets what the server has, of every attempt; answers what it does not have. */
+export async function leftOnDevice(): Promise<Leftovers> {
+  const db = await openDeviceStore();
+  try {
+    const transaction = db.transaction("entries", "readwrite");
+    const all = await transaction.store.getAll();
+    for (const { attemptId, slot, device, acknowledged } of all) {
+      if (acknowledged) await transaction.store.delete([attemptId, slot, device]);
+    }
+    await transaction.done;
+    const left = all.filter(({ acknowledged }) => !acknowledged);
+    const files = await db.getAll("files");
+    return {
+      answers: new Set(left.map(({ attemptId, slot }) => `${attemptId} ${slot}`)).size,
+      files: files.length,
+      attempts: [...new Set([...left, ...files].map(({ attemptId }) => attemptId))],
+    };
+  } finally {
+    db.close();
+  }
+}
+
+/** Forgets all that is left, by its owner's word. */
+export async function forgetLeft(): Promise<void> {
+  const db = await openDeviceStore();
+  try {
+    for (const store of ["entries", "files", "handIns"] as const) await db.clear(store);
+  } finally {
+    db.close();
+  }
+}
+
+/** Locks all that is left: only a session of the same person can open it again. Rejects, with nothing changed, without one. */
+export async function lockLeft(): Promise<void> {
+  const { name, key } = await ownKey();
+  const db = await openDeviceStore();
+  const safe = await openLocked();
+  try {
+    const contents: (Content & { attemptId: string })[] = [];
+    for (const entry of await db.getAll("entries")) contents.push({ attemptId: entry.attemptId, entry });
+    for (const { content, ...file } of await db.getAll("files")) {
+      const bytes = [...new Uint8Array(await content.arrayBuffer())];
+      contents.push({ attemptId: file.attemptId, file, content: bytes });
+    }
+    const locked: Locked[] = [];
+    for (const { attemptId, ...content } of contents) {
+      const iv = crypto.getRandomValues(new Uint8Array(12));
+      const plain = new TextEncoder().encode(JSON.stringify(content));
+      const sealed = await crypto.subtle.encrypt({ name: "AES-GCM", iv }, key, plain);
+      locked.push({ attemptId, keyName: name, iv, sealed });
+    }
+    const transaction = safe.transaction("locked", "readwrite");
+    for (const each of locked) await transaction.store.add(each);
+    await transaction.done;
+    // Only once all of it lies in the lock.
+    for (const store of ["entries", "files", "handIns"] as const) await db.clear(store);
+  } finally {
+    db.close();
+    safe.close();
+  }
+}
+
+/** Puts what was locked of an attempt back into the journal, for its owner; does nothing where there is nothing. */
+export async function unlockLeft(attemptId: string): Promise<void> {
+  const safe = await openLocked();
+  try {
+    const keys = await safe.getAllKeysFromIndex("locked", "attempt", attemptId);
+    if (keys.length === 0) return;
+    const own = await ownKey();
+    const db = await openDeviceStore();
+    try {
+      for (const key of keys) {
+        const held = await safe.get("locked", key);
+        if (held?.keyName !== own.name) continue;
+        const plain = await crypto.subtle.decrypt({ name: "AES-GCM", iv: held.iv }, own.key, held.sealed);
+        const content = JSON.parse(new TextDecoder().decode(plain)) as Content;
+        if ("entry" in content) {
+          const { slot, device, revision } = content.entry;
+          const there = await db.get("entries", [attemptId, slot, device]);
+          if (!there || there.revision < revision) await db.put("entries", content.entry);
+        } else {
+          await db.put("files", { ...content.file, content: new Blob([new Uint8Array(content.content)]) });
+        }
+        await safe.delete("locked", key);
+      }
+    } finally {
+      db.close();
+    }
+  } finally {
+    safe.close();
+  }
+}
