@@ -40,6 +40,8 @@ export const cleanText = (rich: string): string => sanitizeHtml(rich, AUTHORED);
 /** A student's rich text: the same, with formulas as their TeX and pictures of this attempt's own files, and no others. */
 export const cleanEssay = (rich: string, attemptId: string): string =>
   sanitizeHtml(rich, {
+    // Deeper than any list in a table in a quotation.
+    nestingLimit: 40,
     allowedTags: [...TAGS, "hr", "pre", "img", "colgroup", "col", "div"],
     allowedAttributes: {
       th: ["colspan", "rowspan"],

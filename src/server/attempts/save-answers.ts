@@ -17,6 +17,7 @@ import { log } from "../log";
 import { badInput, notFound, notSignedIn, Problem } from "../problems";
 import { type SavePlan, savePlanOf } from "../quiz-versions";
 import { cleanEssay } from "../rich-text";
+import { inThread } from "../thread";
 import { viewerOf } from "../viewer";
 import { openAttempt } from "./access";
 import { closedParts } from "./closed-parts";
@@ -27,6 +28,8 @@ import { filesProblem } from "./uploads";
 /** The most that one save may hold: entries, and options struck through in one of them. */
 const MOST_ENTRIES = 200;
 const MOST_RULED_OUT = 26;
+/** In characters: what is longer is cleaned away from the thread that answers everyone. */
+const LONG_ESSAY = 20_000;
 const FARTHEST = Date.UTC(2100, 0, 1);
 
 const entryShape = yup
@@ -119,7 +122,12 @@ async function taken(
   answer: Answer | null,
 ): Promise<{ readonly answer: Answer | null; readonly problem: string | null }> {
   if (answer !== null && "rich" in answer) {
-    const rich = cleanEssay(answer.rich, attemptId);
+    const rich =
+      answer.rich.length > LONG_ESSAY
+        ? await inThread("essay", { rich: answer.rich, attemptId })
+        : cleanEssay(answer.rich, attemptId);
+    if (rich === null)
+      return { answer, problem: "its text could not be read as it is laid out; take its layout away." };
     return { answer: { rich }, problem: formulasProblem(writtenFormulas(rich)) };
   }
   if (answer !== null && "files" in answer && question.kind === "upload") {
