@@ -38,6 +38,9 @@ function ensurePrograms() {
   throw new Stop(`PostgreSQL's server programs are missing. Install them with:  sudo ${INSTALL}`);
 }
 
+/** Where one of PostgreSQL's own programs is. */
+export const databaseProgram = (name) => join(ensurePrograms(), name);
+
 /** PostgreSQL refuses to run as root: then it runs as Debian's own user for it. */
 function runner() {
   if (process.getuid() !== 0) return null;
@@ -78,6 +81,14 @@ function runningOn(data) {
   }
   const command = existsSync(`/proc/${pid}/cmdline`) ? readFileSync(`/proc/${pid}/cmdline`, "utf8") : "";
   return command.includes("postgres") ? { pid: Number(pid), port: Number(port) } : null;
+}
+
+const addressOf = (port) => (database) => `postgres://shizuka@127.0.0.1:${port}/${database}`;
+
+/** A cluster of ours that runs, as it is; null where it does not. */
+export function runningCluster(name) {
+  const running = runningOn(join(clusterFolder(name, runner()), "data"));
+  return running && { url: addressOf(running.port) };
 }
 
 /** Whether a process has ended and only waits to be collected by its parent. */
@@ -178,7 +189,7 @@ export async function startCluster(name, { fresh = false, fast = false } = {}) {
       throw new Stop(`PostgreSQL did not start; see ${join(folder, "postgres.log")}\n${started.stderr}`);
     }
   }
-  const url = (database) => `postgres://shizuka@127.0.0.1:${port}/${database}`;
+  const url = addressOf(port);
   return {
     port,
     url,
