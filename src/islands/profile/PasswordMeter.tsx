@@ -61,7 +61,7 @@ export function PasswordMeter(person: PasswordMeterProps) {
         optimum={4}
         value={left > 0 || isAboutPerson ? Math.min(score ?? 0, 1) : (score ?? 0)}
       />
-      <span role="status" className={isGood ? "text-moss" : ""}>
+      <span aria-live="polite" className={isGood ? "text-moss" : ""}>
         {says}
       </span>
     </p>
