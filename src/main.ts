@@ -11,7 +11,9 @@ import { startDeskKeeper } from "./server/jobs/desk-keeper";
 import { startMailer } from "./server/jobs/mailer";
 import { startSweeper } from "./server/jobs/sweeper";
 import { startTeller } from "./server/jobs/teller";
+import { startTidier } from "./server/jobs/tidier";
 import { DEMO_PASSWORD } from "./server/offered-people";
+import { ownDataLane } from "./server/profile/own-data-lane";
 import { unsafeSettings } from "./server/safe-start";
 
 /**
@@ -31,7 +33,7 @@ export async function prepare(): Promise<{ laid: boolean }> {
 
 /** Starts what runs beside answering; answers how to stop it. */
 export function startJobs(): () => Promise<void> {
-  const stops = [startSweeper(), startTeller(), startMailer(), startDeskKeeper()];
+  const stops = [startSweeper(), startTeller(), startMailer(), startDeskKeeper(), startTidier()];
   return async () => {
     await endEventStreams();
     await Promise.all(stops.map((stopJob) => stopJob()));
@@ -40,7 +42,10 @@ export function startJobs(): () => Promise<void> {
 
 /** Requests that have a way of their own beside the framework; answers whether this was one. */
 export const ownLane = (request: IncomingMessage, response: ServerResponse): boolean =>
-  saveLane(request, response) || eventsLane(request, response) || filesLane(request, response);
+  saveLane(request, response) ||
+  eventsLane(request, response) ||
+  filesLane(request, response) ||
+  ownDataLane(request, response);
 
 export { guard } from "./server/edge/guard";
 export { inTurn } from "./server/turns";

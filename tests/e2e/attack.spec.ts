@@ -2,6 +2,15 @@ import { Agent, request as ask } from "node:http";
 import { expect, House, test } from "../support/house";
 import { RawConnection } from "../support/raw-request";
 
+/** Of its own: here people start what others start elsewhere. */
+let house: House;
+test.beforeAll(async () => {
+  house = await House.open();
+});
+test.afterAll(async () => {
+  await house.close();
+});
+
 const MB = 1024 * 1024;
 const host = (house: House) => `host: ${new URL(house.url).host}`;
 const origin = (house: House) => `origin: ${house.url}`;
@@ -29,7 +38,7 @@ const saveOf = (slot: number, answer: unknown) => {
   };
 };
 
-test("what the framework would serve beside our pages is not there", async ({ house, request }) => {
+test("what the framework would serve beside our pages is not there", async ({ request }) => {
   const student = await house.caller(request, "hana.drummond");
   const none = await student.get("/api/nothing");
   for (const path of [
@@ -44,9 +53,7 @@ test("what the framework would serve beside our pages is not there", async ({ ho
   expect(none.status).toBe(404);
 });
 
-test("nobody who is not signed in has a body read: it is refused at its head, whatever its length says", async ({
-  house,
-}) => {
+test("nobody who is not signed in has a body read: it is refused at its head, whatever its length says", async () => {
   for (const [path, status] of [
     ["/api/attempts/5b1f2a56-1f0e-4c3b-9d6e-0c8f6a7b8c9d/save", 401],
     ["/api/attempts/5b1f2a56-1f0e-4c3b-9d6e-0c8f6a7b8c9d/hand-in", 401],
@@ -68,7 +75,6 @@ test("nobody who is not signed in has a body read: it is refused at its head, wh
 });
 
 test("a body without a length is counted as it comes, and ended where it is too much", async ({
-  house,
   request,
 }) => {
   const student = await house.caller(request, "hana.drummond");
@@ -98,7 +104,7 @@ test("a body without a length is counted as it comes, and ended where it is too 
   }
 });
 
-test("a body that comes byte by byte is ended, before sign-in within seconds", async ({ house }) => {
+test("a body that comes byte by byte is ended, before sign-in within seconds", async () => {
   test.setTimeout(90_000);
   const connections = await Promise.all(
     Array.from({ length: 40 }, async () => {
@@ -126,7 +132,7 @@ test("a body that comes byte by byte is ended, before sign-in within seconds", a
   }
 });
 
-test("a body that breaks off is nobody's fault and leaves nothing behind", async ({ house, request }) => {
+test("a body that breaks off is nobody's fault and leaves nothing behind", async ({ request }) => {
   const student = await house.caller(request, "hana.drummond");
   const attempt = await startedBy(student, house, "Flower shapes");
   for (const path of [`/api/attempts/${attempt}/save`, `/api/attempts/${attempt}/move`, "/profile"]) {
@@ -146,10 +152,7 @@ test("a body that breaks off is nobody's fault and leaves nothing behind", async
   expect(await house.answer(attempt, 1)).toBe(null);
 });
 
-test("a wrong or missing content type and a broken form are refused with a sentence", async ({
-  house,
-  request,
-}) => {
+test("a wrong or missing content type and a broken form are refused with a sentence", async ({ request }) => {
   const student = await house.caller(request, "hana.drummond");
   const send = async (path: string, type: string | null, body: string) => {
     const answer = await request.fetch(house.url + path, {
@@ -185,10 +188,7 @@ test("a wrong or missing content type and a broken form are refused with a sente
   expect([415, 303]).toContain(signIn.status);
 });
 
-test("addresses that hold what no address has, or cannot be read, are not there", async ({
-  house,
-  request,
-}) => {
+test("addresses that hold what no address has, or cannot be read, are not there", async ({ request }) => {
   const student = await house.caller(request, "hana.drummond");
   for (const path of [
     "/courses/%00",
@@ -205,7 +205,7 @@ test("addresses that hold what no address has, or cannot be read, are not there"
   }
 });
 
-test("nobody is believed about the address that they come from", async ({ house, request }) => {
+test("nobody is believed about the address that they come from", async ({ request }) => {
   const before = await house.sql`select who from try_pace where who like 'network %'`;
   for (const forged of ["203.0.113.7", "198.51.100.9, 203.0.113.7"]) {
     const answer = await request.post(`${house.url}/api/sign-in`, {
@@ -233,7 +233,7 @@ test("one trusted proxy is believed about whom it speaks for, and nobody before 
   }
 });
 
-test("the number of queries is told in tests and benchmarks only", async ({ house, request }) => {
+test("the number of queries is told in tests and benchmarks only", async ({ request }) => {
   const student = await house.caller(request, "hana.drummond");
   expect((await student.get("/today")).headers["server-timing"]).toContain("queries");
   const quiet = await House.open({ SHIZUKA_TELLS_QUERIES: "" });
@@ -273,7 +273,6 @@ function listen(url: string, attempt: string, cookie: string, agent: Agent) {
 }
 
 test("a student's hundred streams are a few: the oldest give way, and the newest are told", async ({
-  house,
   request,
 }) => {
   const student = await house.caller(request, "elin.karimi");
@@ -296,7 +295,7 @@ test("a student's hundred streams are a few: the oldest give way, and the newest
   for (const stream of streams) stream.end();
 });
 
-test("after signing out no stream is told anything any more", async ({ house, request }) => {
+test("after signing out no stream is told anything any more", async ({ request }) => {
   const student = await house.caller(request, "wanjiru.holloway");
   const attempt = await startedBy(student, house, "Flower shapes");
   const stream = listen(house.url, attempt, student.cookie, new Agent());
@@ -342,7 +341,6 @@ test("whoever asks without end is told to wait, and a plain save is taken all th
 });
 
 test("three hundred saves at once by one student are answered one after the other or put off, and none is lost", async ({
-  house,
   request,
 }) => {
   const student = await house.caller(request, "ottoline.diaz");

@@ -15,6 +15,9 @@ const inWords = (instant: Instant, zone: string, pattern: string): string =>
 export const dayAndTime = (instant: Instant, zone: string): string =>
   inWords(instant, zone, "EEE d MMM, HH:mm");
 
+/** "3 May 2029": a day that may lie years away. */
+export const dateWithYear = (instant: Instant, zone: string): string => inWords(instant, zone, "d MMM yyyy");
+
 /** "Wed 25 Nov". */
 export const dayOnly = (instant: Instant, zone: string): string => inWords(instant, zone, "EEE d MMM");
 

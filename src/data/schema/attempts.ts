@@ -67,6 +67,8 @@ export const attempt = pgTable(
     returnedAt: instant(),
     /** The instructor's words on the whole of it; rich text. */
     feedback: text(),
+    /** When what was written in it was removed by the rule on how long it is kept; its total stays. */
+    writtenRemovedAt: instant(),
   },
   (table) => [
     unique().on(table.quizId, table.personId, table.number),

@@ -8,5 +8,6 @@ export * from "./people";
 export * from "./practice";
 export * from "./quizzes";
 export * from "./record";
+export * from "./retention";
 export * from "./server-keys";
 export * from "./uploads";

@@ -12,11 +12,13 @@ import type { Revealed } from "@/core/quiz/rules";
 import { REVEALED } from "@/core/quiz/rules";
 import { type PaperQuestion, paperQuestion } from "@/core/reveal/marked-paper";
 import type { Revelations } from "@/core/reveal/reveal";
+import { dateWithYear } from "@/core/time/words";
 import { database } from "@/data/database";
 import { adjustment, answer, gradebookItem, marginNote, mark, person } from "@/data/schema";
+import { config } from "../config";
 import { drawnPaper, withFormulas } from "../formulas";
 import { mayPractise, practisable } from "../practice/missed";
-import { notFound } from "../problems";
+import { notFound, Problem } from "../problems";
 import { versionContent } from "../quiz-versions";
 import { countingOf } from "../student/counting";
 import { attemptsLeft, COUNTS_WORDS, countingAttempts, totalOf } from "../student/lines";
@@ -111,6 +113,13 @@ async function adjustedOf(quizId: string, personId: string): Promise<PaperView["
   return { words, reason, by: row.by, at: createdAt.getTime() };
 }
 
+const removed = (at: number) =>
+  new Problem(
+    410,
+    "removed",
+    `What was written in this attempt was removed on ${dateWithYear(at, config.zone)}, by the rule of ${config.institution} on how long it is kept. Its mark stays in the gradebook.`,
+  );
+
 /**
  * A handed-in attempt as far as it may be read now, or only what was handed in; null while it runs. Staff of the course
  * read all of it.
@@ -123,6 +132,7 @@ export async function markedPaperOf(
   const opened = await openAttempt(viewer, attemptId, { staff: true });
   const { attempt: row, quiz, course, student, instructor } = opened;
   if (row.handedInAt === null || row.handedInBy === null) return null;
+  if (row.writtenRemovedAt !== null) throw removed(row.writtenRemovedAt.getTime());
   const content = await versionContent(row.versionId);
   const { item, reveal: revealed } = await revealedOf(viewer, opened);
   const reveal = revealed && what === "hand-in" ? writtenOnly(revealed) : revealed;

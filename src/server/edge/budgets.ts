@@ -21,6 +21,8 @@ const BUDGETS = {
   essays: { points: 6_000_000, duration: 60 },
   /** New practice of what was missed. */
   practice: { points: 30, duration: 3_600 },
+  /** Taking out all that is kept about oneself. */
+  takingOut: { points: 6, duration: 3_600 },
 } as const;
 export type Budget = keyof typeof BUDGETS;
 

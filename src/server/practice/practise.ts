@@ -17,6 +17,7 @@ import { picturesShown } from "../attempts/pictures";
 import { revealedOf } from "../attempts/revealed";
 import { currentNaming, seedOf } from "../attempts/seeds";
 import { now } from "../clock";
+import { spend } from "../edge/budgets";
 import { drawnPractice, drawnPracticeTold } from "../formulas";
 import { inputOf } from "../input";
 import { badInput, notFound, Problem } from "../problems";
@@ -43,6 +44,7 @@ async function opened(viewer: Viewer, attemptId: string) {
 
 /** Begins to practise what was missed in an attempt, with values of its own; a run that is not finished goes on. */
 export async function startPractice(viewer: Viewer, attemptId: string): Promise<string> {
+  await spend("practice", viewer.id);
   const { attempt: row, content } = await opened(viewer, attemptId);
   const marks = await currentMarks(database(), row.id);
   const missed = practisable(
