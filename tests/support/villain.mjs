@@ -91,7 +91,6 @@ for (const [i, attack] of ATTACKS.entries()) {
 }
 process.send?.({ begun: true });
 process.on("message", () => {
-  process.send?.({ answers });
-  process.disconnect();
-  process.exit(0);
+  process.send?.({ answers }, () => process.exit(0));
 });
+process.on("disconnect", () => process.exit(0));

@@ -7,15 +7,43 @@ const ENTITIES: Record<string, string> = {
   nbsp: "\u00a0",
 };
 
+const FORMULA = "<!--formula ";
+const FORMULA_END = "<!--/formula-->";
+/** Tags after which another line or cell begins. */
+const BREAKS = /^<(\/(p|li|tr|h\d|div)|br\s*\/?)>$/i;
+
+/**
+ * A text without its tags, and with each drawn formula as its TeX. Goes through it once, whatever it holds: a pattern that
+ * looks for an end from every beginning takes minutes for a text of nothing but beginnings.
+ */
+function withoutTags(rich: string): string {
+  const pieces: string[] = [];
+  let at = 0;
+  let hasFormulas = rich.includes(FORMULA_END);
+  for (;;) {
+    const from = rich.indexOf("<", at);
+    const to = from === -1 ? -1 : rich.indexOf(">", from);
+    // What is never closed is no tag.
+    if (to === -1) return pieces.join("") + rich.slice(at);
+    pieces.push(rich.slice(at, from));
+    at = to + 1;
+    if (hasFormulas && rich.startsWith(FORMULA, from)) {
+      const end = rich.indexOf(FORMULA_END, to);
+      hasFormulas = end !== -1;
+      if (end !== -1) {
+        pieces.push(rich.slice(from + FORMULA.length, rich.indexOf("-->", from)));
+        at = end + FORMULA_END.length;
+      }
+    } else if (to - from < 12 && BREAKS.test(rich.slice(from, at))) pieces.push(" ");
+  }
+}
+
 /** Rich text as one line of plain text, for summaries, titles and speech. */
 export function plainText(rich: string): string {
   // Most options and many answers are plain already.
   if (!/[<&]|[^\S ]| {2}|^ | $/.test(rich)) return rich;
-  return rich
-    .replace(/<!--formula (.*?)-->.*?<!--\/formula-->/gs, "$1")
-    .replace(/<\/(p|li|tr|h\d|div)>|<br\s*\/?>/gi, " ")
-    .replace(/<[^>]*>/g, "")
-    .replace(/&(#39|[a-z]+);/g, (whole, name: string) => ENTITIES[name] ?? whole)
+  return withoutTags(rich)
+    .replace(/&(#39|[a-z]{1,8});/g, (whole, name: string) => ENTITIES[name] ?? whole)
     .replace(/\s+/g, " ")
     .trim();
 }
