@@ -5,8 +5,6 @@ import { deliverLeftovers } from "../desk/leftovers";
 import { forgetLeft, type Leftovers, leftOnDevice, lockLeft } from "../desk/locked-store";
 
 interface LeavingDeviceProps {
-  /** Whether an attempt runs: it was asked already, and the words say so. */
-  readonly allTheSame: boolean;
   /** Sign out as soon as nothing is left on this device that the server does not have. */
   readonly atOnce: boolean;
 }
@@ -19,7 +17,7 @@ const thingsLeft = ({ answers, files }: Leftovers): string =>
     .join(" and ");
 
 /** Before signing out: what is only on this device is told, and goes the way that its owner says. */
-export function LeavingDevice({ allTheSame, atOnce }: LeavingDeviceProps) {
+export function LeavingDevice({ atOnce }: LeavingDeviceProps) {
   const [left, setLeft] = useState<Leftovers | null>(null);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
@@ -63,7 +61,14 @@ export function LeavingDevice({ allTheSame, atOnce }: LeavingDeviceProps) {
     leave();
   };
 
-  if (!left || left.attempts.length === 0) return null;
+  const isLeft = left !== null && left.attempts.length > 0;
+  useEffect(() => {
+    // With something left there are the ways out that say what becomes of it, and no other.
+    const ways = document.querySelector<HTMLElement>("[data-ways]");
+    if (ways) ways.hidden = isLeft;
+  }, [isLeft]);
+
+  if (!isLeft) return null;
   const [attempt] = left.attempts;
   const isOne = left.answers + left.files === 1;
   return (
@@ -89,7 +94,7 @@ export function LeavingDevice({ allTheSame, atOnce }: LeavingDeviceProps) {
           Stay
         </a>
         <button type="button" className="button" disabled={busy} onClick={() => void lockAndLeave()}>
-          Lock {isOne ? "it" : "them"} here and sign out{allTheSame && " all the same"}
+          Lock {isOne ? "it" : "them"} here and sign out
         </button>
         <button
           type="button"

@@ -1,12 +1,11 @@
 import { HOUR } from "@/core/time/instants";
-import { now } from "../clock";
 import { removeWhatIsOver } from "../retention/remove";
-import { forgetOldTries } from "../sign-in/try-pace";
+import { forgetEnded } from "../sign-in/forget-ended";
 import { repeat } from "./repeat";
 
 /** Starts removing what is no longer kept; answers how to stop. */
 export const startTidier = () =>
   repeat("the tidier", HOUR, async () => {
-    await forgetOldTries(now());
+    await forgetEnded();
     return removeWhatIsOver();
   });

@@ -9,7 +9,7 @@ import { cookieAttributes, cookieIn, cookieName } from "../cookies";
 
 const DEVICE_COOKIE = cookieName("device");
 /** A browser that was not used for so long is a new one. */
-const KNOWN_FOR = 365 * DAY;
+export const KNOWN_FOR = 365 * DAY;
 
 const hashOf = (secret: string): string => createHash("sha256").update(secret).digest("base64url");
 

@@ -176,6 +176,30 @@ describe("sessions", () => {
   });
 });
 
+test("what coming in leaves behind is forgotten once it is over, and what holds stays", async () => {
+  const { forgetEnded } = await import("./forget-ended");
+  const rosalind = await viewer("rosalind.takahashi");
+  await come("rosalind.takahashi", RIGHT, { address: "192.0.2.40" });
+  await come("rosalind.takahashi", "wrong", { address: "192.0.2.41" }).catch(() => {});
+  const count = async () => {
+    const [row] = await sql`select
+      (select count(*)::int from session where person_id = ${rosalind.id}) as sessions,
+      (select count(*)::int from known_device where person_id = ${rosalind.id}) as browsers,
+      (select count(*)::int from try_pace where who like '%rosalind%') as tries`;
+    return row;
+  };
+  const before = await count();
+  await forgetEnded();
+  expect(await count()).toEqual(before);
+  vi.useFakeTimers({ toFake: ["Date"], now: Date.now() + 24 * 3_600_000 });
+  await forgetEnded();
+  expect(await count()).toMatchObject({ browsers: before?.browsers, tries: 0 });
+  expect((await count())?.sessions).toBeLessThan(before?.sessions);
+  vi.useFakeTimers({ toFake: ["Date"], now: Date.now() + 400 * 24 * 3_600_000 });
+  await forgetEnded();
+  expect(await count()).toMatchObject({ browsers: 0 });
+});
+
 test.each([
   ["lighthouse", "12 characters or more"],
   ["password1234", "tried first"],

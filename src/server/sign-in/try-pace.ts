@@ -1,6 +1,6 @@
 import { inArray, sql } from "drizzle-orm";
 import ipaddr from "ipaddr.js";
-import { type Instant, MINUTE, SECOND } from "@/core/time/instants";
+import { SECOND } from "@/core/time/instants";
 import { counted } from "@/core/time/words";
 import { database } from "@/data/database";
 import { tryPace } from "@/data/schema";
@@ -119,11 +119,4 @@ export async function forgiveTry(paces: readonly Pace[]): Promise<void> {
       sql`update try_pace set paid_until = paid_until - ${every} * interval '1 ms' where who = ${who}`,
     );
   }
-}
-
-/** Forgets what was counted long ago, so that the table does not grow. */
-export async function forgetOldTries(at: Instant): Promise<void> {
-  await database().execute(
-    sql`delete from try_pace where paid_until < ${iso(at - 10 * MINUTE)}::timestamptz`,
-  );
 }
