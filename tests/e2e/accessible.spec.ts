@@ -36,6 +36,8 @@ for (const [name, options] of [
       );
       await see(`/quizzes/${await house.quiz("Chartroom sitting, part two")}`, "brief, another first");
       await see("/notices", "notices");
+      await see("/help/what-is-kept", "what is kept");
+      await see("/profile/second-factor", "the second factor");
       await page.goto(`${house.url}/gradebook/nav-110`);
       await page.locator("select[name=class]").selectOption({ label: "Compass and variation" });
       await page.getByRole("button", { name: "Show the class" }).click();

@@ -11,8 +11,11 @@ let signedInAs: string | null = "noor";
 beforeEach(() => {
   signedInAs = "noor";
   vi.stubGlobal("indexedDB", new IDBFactory());
-  vi.stubGlobal("fetch", async () => {
+  vi.stubGlobal("fetch", async (path: string) => {
     if (signedInAs === null) throw new TypeError("offline");
+    // The attempts a and b are Noor's.
+    if (path.startsWith("/api/attempts/"))
+      return new Response("{}", { status: signedInAs === "noor" ? 200 : 404 });
     const key = btoa(signedInAs.padEnd(32, "."));
     return new Response(JSON.stringify({ name: `key of ${signedInAs}`, key }));
   });
@@ -55,7 +58,7 @@ test("what is locked is not in clear, opens for its owner alone, and is then whe
   const db = await openDeviceStore();
   await db.put("files", { id: "f", attemptId: "a", slot: 2, name: "page.png", content: new Blob(["bytes"]) });
   db.close();
-  await lockLeft();
+  await lockLeft(["a"]);
   expect(await inClear()).toBe("[]");
   signedInAs = "somebody else";
   expect(await new Journal("a").read()).toEqual([]);
@@ -67,22 +70,41 @@ test("what is locked is not in clear, opens for its owner alone, and is then whe
   expect((await again.getAll("files")).map(({ name }) => name)).toEqual(["page.png"]);
   again.close();
   // Once it is out of the lock it is not taken out again.
-  await forgetLeft();
+  await forgetLeft(["a", "b"]);
   expect(await new Journal("a").read()).toEqual([]);
 });
 
 test("without a connection nothing is locked and nothing is lost", async () => {
   await new Journal("a").write(entry(1, 1));
   signedInAs = null;
-  await expect(lockLeft()).rejects.toThrow();
+  await expect(lockLeft(["a"])).rejects.toThrow();
   expect(await new Journal("a").read()).toHaveLength(1);
 });
 
 test("what was written later than the lock is not overwritten by it", async () => {
   await new Journal("a").write(entry(1, 1, "earlier"));
-  await lockLeft();
+  await lockLeft(["a"]);
   signedInAs = null;
   await new Journal("a").write(entry(1, 2, "later"));
   signedInAs = "noor";
   expect(await new Journal("a").read()).toMatchObject([{ answer: { text: "later" } }]);
+});
+
+test("what somebody else left on the device is not told, not locked and not deleted by whoever signs out next", async () => {
+  await new Journal("a").write(entry(1, 1, "of Noor"));
+  signedInAs = "somebody else";
+  const left = await leftOnDevice();
+  expect(left).toEqual({ answers: 0, files: 0, attempts: [] });
+  await lockLeft(left.attempts);
+  await forgetLeft(left.attempts);
+  signedInAs = "noor";
+  expect(await new Journal("a").read()).toMatchObject([{ answer: { text: "of Noor" } }]);
+});
+
+test("of several attempts only those that are named are locked or deleted", async () => {
+  await new Journal("a").write(entry(1, 1));
+  await new Journal("b").write(entry(1, 2));
+  await forgetLeft(["a"]);
+  expect(await new Journal("a").read()).toEqual([]);
+  expect(await new Journal("b").read()).toHaveLength(1);
 });

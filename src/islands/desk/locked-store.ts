@@ -1,6 +1,6 @@
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
-import { ask } from "@/ui/requests";
-import { type KeptEntry, type KeptFile, openDeviceStore } from "./device-store";
+import { ask, Refusal } from "@/ui/requests";
+import { type DeviceStore, type KeptEntry, type KeptFile, openDeviceStore } from "./device-store";
 
 /** Something of an attempt that only its owner's session can open again. */
 interface Locked {
@@ -25,6 +25,7 @@ export interface Leftovers {
   /** Answers that are not on the server, counted by question. */
   readonly answers: number;
   readonly files: number;
+  /** Those that are of whoever is signed in: what others left here unsent is theirs, and is not touched. */
   readonly attempts: readonly string[];
 }
 
@@ -42,7 +43,17 @@ async function ownKey(): Promise<{ readonly name: string; readonly key: CryptoKe
   return { name, key: await crypto.subtle.importKey("raw", bytes, "AES-GCM", false, ["encrypt", "decrypt"]) };
 }
 
-/** Forgets what the server has, of every attempt; answers what it does not have. */
+/** Whether an attempt is somebody else's: only then there is nothing of that name for whoever is signed in. */
+async function isOthers(attemptId: string): Promise<boolean> {
+  try {
+    await ask(`/api/attempts/${attemptId}`, { limit: 8_000 });
+    return false;
+  } catch (error) {
+    return error instanceof Refusal && error.status === 404;
+  }
+}
+
+/** Forgets what the server has, of every attempt; answers what it does not have of whoever is signed in. */
 export async function leftOnDevice(): Promise<Leftovers> {
   const db = await openDeviceStore();
   try {
@@ -54,50 +65,68 @@ export async function leftOnDevice(): Promise<Leftovers> {
     await transaction.done;
     const left = all.filter(({ acknowledged }) => !acknowledged);
     const files = await db.getAll("files");
+    const attempts: string[] = [];
+    for (const id of new Set([...left, ...files].map(({ attemptId }) => attemptId))) {
+      if (!(await isOthers(id))) attempts.push(id);
+    }
+    const own = left.filter(({ attemptId }) => attempts.includes(attemptId));
     return {
-      answers: new Set(left.map(({ attemptId, slot }) => `${attemptId} ${slot}`)).size,
-      files: files.length,
-      attempts: [...new Set([...left, ...files].map(({ attemptId }) => attemptId))],
+      answers: new Set(own.map(({ attemptId, slot }) => `${attemptId} ${slot}`)).size,
+      files: files.filter(({ attemptId }) => attempts.includes(attemptId)).length,
+      attempts,
     };
   } finally {
     db.close();
   }
 }
 
-/** Forgets all that is left, by its owner's word. */
-export async function forgetLeft(): Promise<void> {
+/** Forgets what is left of some attempts, by their owner's word. */
+export async function forgetLeft(attempts: readonly string[]): Promise<void> {
   const db = await openDeviceStore();
   try {
-    for (const store of ["entries", "files", "handIns"] as const) await db.clear(store);
+    await forget(db, attempts);
   } finally {
     db.close();
   }
 }
 
-/** Locks all that is left: only a session of the same person can open it again. Rejects, with nothing changed, without one. */
-export async function lockLeft(): Promise<void> {
+async function forget(db: DeviceStore, attempts: readonly string[]): Promise<void> {
+  const transaction = db.transaction(["entries", "files", "handIns"], "readwrite");
+  for (const id of attempts) {
+    for (const store of ["entries", "files"] as const) {
+      for (const key of await transaction.objectStore(store).index("attempt").getAllKeys(id)) {
+        await transaction.objectStore(store).delete(key as never);
+      }
+    }
+    await transaction.objectStore("handIns").delete(id);
+  }
+  await transaction.done;
+}
+
+/** Locks what is left of some attempts: only a session of the same person opens it. Rejects, with nothing changed, without one. */
+export async function lockLeft(attempts: readonly string[]): Promise<void> {
   const { name, key } = await ownKey();
   const db = await openDeviceStore();
   const safe = await openLocked();
   try {
-    const contents: (Content & { attemptId: string })[] = [];
-    for (const entry of await db.getAll("entries")) contents.push({ attemptId: entry.attemptId, entry });
-    for (const { content, ...file } of await db.getAll("files")) {
-      const bytes = [...new Uint8Array(await content.arrayBuffer())];
-      contents.push({ attemptId: file.attemptId, file, content: bytes });
-    }
     const locked: Locked[] = [];
-    for (const { attemptId, ...content } of contents) {
+    const lock = async (attemptId: string, content: Content) => {
       const iv = crypto.getRandomValues(new Uint8Array(12));
       const plain = new TextEncoder().encode(JSON.stringify(content));
       const sealed = await crypto.subtle.encrypt({ name: "AES-GCM", iv }, key, plain);
       locked.push({ attemptId, keyName: name, iv, sealed });
+    };
+    for (const id of attempts) {
+      for (const entry of await db.getAllFromIndex("entries", "attempt", id)) await lock(id, { entry });
+      for (const { content, ...file } of await db.getAllFromIndex("files", "attempt", id)) {
+        await lock(id, { file, content: [...new Uint8Array(await content.arrayBuffer())] });
+      }
     }
     const transaction = safe.transaction("locked", "readwrite");
     for (const each of locked) await transaction.store.add(each);
     await transaction.done;
     // Only once all of it lies in the lock.
-    for (const store of ["entries", "files", "handIns"] as const) await db.clear(store);
+    await forget(db, attempts);
   } finally {
     db.close();
     safe.close();

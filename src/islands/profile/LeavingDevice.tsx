@@ -48,7 +48,7 @@ export function LeavingDevice({ atOnce }: LeavingDeviceProps) {
   const lockAndLeave = async () => {
     setBusy(true);
     try {
-      await lockLeft();
+      await lockLeft(left?.attempts ?? []);
       leave();
     } catch {
       setBusy(false);
@@ -57,7 +57,7 @@ export function LeavingDevice({ atOnce }: LeavingDeviceProps) {
   };
   const forgetAndLeave = async () => {
     setBusy(true);
-    await forgetLeft().catch(() => {});
+    await forgetLeft(left?.attempts ?? []).catch(() => {});
     leave();
   };
 
