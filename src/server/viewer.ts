@@ -5,7 +5,7 @@ import { database, prepared } from "@/data/database";
 import { person, session } from "@/data/schema";
 import { iso, now } from "./clock";
 import { config } from "./config";
-import { cookieName } from "./cookies";
+import { cookieIn, cookieName } from "./cookies";
 import { rememberWhose } from "./edge/budgets";
 import { notSignedIn } from "./problems";
 
@@ -28,6 +28,13 @@ export function sessionToken(cookie: string | undefined): string | null {
   const right = createHmac("sha256", config.secret).update(token).digest();
   return signature.length === right.length && timingSafeEqual(signature, right) ? token : null;
 }
+
+/** The session token of a request that goes beside the framework, or null. */
+export const tokenOf = ({
+  headers,
+}: {
+  readonly headers: { readonly cookie?: string | undefined };
+}): string | null => sessionToken(cookieIn(headers.cookie, SESSION_COOKIE));
 
 const viewerQuery = prepared((db) =>
   db

@@ -1,6 +1,6 @@
-import { createHmac } from "node:crypto";
 import { expectAccessible } from "../support/accessible";
 import { expect, House, test } from "../support/house";
+import { timeCode } from "../support/time-code";
 
 let house: House;
 test.beforeAll(async () => {
@@ -9,19 +9,6 @@ test.beforeAll(async () => {
 test.afterAll(async () => {
   await house.close();
 });
-
-/** A time code (RFC 6238) of a secret in base 32. */
-function timeCode(secret: string): string {
-  const bits = [...secret]
-    .map((letter) => "ABCDEFGHIJKLMNOPQRSTUVWXYZ234567".indexOf(letter).toString(2).padStart(5, "0"))
-    .join("");
-  const key = Buffer.from((bits.match(/.{8}/g) ?? []).map((byte) => Number.parseInt(byte, 2)));
-  const count = Buffer.alloc(8);
-  count.writeBigUInt64BE(BigInt(Math.floor(Date.now() / 30_000)));
-  const digest = createHmac("sha1", key).update(count).digest();
-  const from = (digest[19] ?? 0) & 15;
-  return String((digest.readUInt32BE(from) & 0x7fffffff) % 1_000_000).padStart(6, "0");
-}
 
 test("a second factor is set up in the profile, asked for at sign-in, and a recovery code goes in its place", async ({
   page,

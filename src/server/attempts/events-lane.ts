@@ -1,14 +1,13 @@
 import { randomUUID } from "node:crypto";
 import type { IncomingMessage, ServerResponse } from "node:http";
 import { MINUTE } from "@/core/time/instants";
-import { cookieIn } from "../cookies";
 import { answerProblem } from "../edge/answer-problem";
 import { spend } from "../edge/budgets";
 import { pathOf } from "../edge/guard";
 import { onDesksTold } from "../events";
 import { log } from "../log";
 import { notSignedIn } from "../problems";
-import { SESSION_COOKIE, sessionToken, type Viewer, viewerOf } from "../viewer";
+import { tokenOf, type Viewer, viewerOf } from "../viewer";
 import { openAttempt } from "./access";
 import { attemptPulse } from "./desk";
 import { deskClosed, deskOpened, deskSeen, forgetDesks, SEEN_EVERY } from "./presence";
@@ -70,7 +69,7 @@ async function stream(
   path: string,
   attemptId: string,
 ): Promise<void> {
-  const token = sessionToken(cookieIn(request.headers.cookie, SESSION_COOKIE));
+  const token = tokenOf(request);
   let viewer: Viewer;
   let quizId: string;
   try {

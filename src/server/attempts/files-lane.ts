@@ -1,12 +1,11 @@
 import type { IncomingMessage, ServerResponse } from "node:http";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
-import { cookieIn } from "../cookies";
 import { answerProblem } from "../edge/answer-problem";
 import { spend } from "../edge/budgets";
 import { pathOf } from "../edge/guard";
 import { notSignedIn, Problem } from "../problems";
-import { SESSION_COOKIE, sessionToken, viewerOf } from "../viewer";
+import { tokenOf, viewerOf } from "../viewer";
 import { fileOf } from "./uploads";
 
 const FILE = /^\/api\/attempts\/([^/]+)\/files\/([^/]+)$/;
@@ -55,7 +54,7 @@ async function give(
   fileId: string,
 ): Promise<void> {
   try {
-    const viewer = await viewerOf(sessionToken(cookieIn(request.headers.cookie, SESSION_COOKIE)));
+    const viewer = await viewerOf(tokenOf(request));
     if (!viewer) throw notSignedIn();
     await spend("reading", viewer.id);
     const file = await fileOf(viewer, attemptId, fileId);

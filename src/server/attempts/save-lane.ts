@@ -1,7 +1,6 @@
 import type { IncomingMessage, ServerResponse } from "node:http";
 import { whileSaving } from "@/data/database";
 import { config } from "../config";
-import { cookieIn } from "../cookies";
 import { answerProblem } from "../edge/answer-problem";
 import { bodyText, largestBody } from "../edge/bodies";
 import { oneByOne, spend, whose } from "../edge/budgets";
@@ -10,7 +9,7 @@ import { isJson, notJson, parsedJson } from "../json";
 import { refuseForeign } from "../origin";
 import { notSignedIn } from "../problems";
 import { countingQueries } from "../query-count";
-import { SESSION_COOKIE, sessionToken, viewerOf } from "../viewer";
+import { tokenOf, viewerOf } from "../viewer";
 import { saveAnswers } from "./save-answers";
 
 const SAVE = /^\/api\/attempts\/([^/]+)\/save$/;
@@ -45,7 +44,7 @@ async function answer(
 ): Promise<void> {
   try {
     refuseForeign(request.headers.origin, request.headers.host);
-    const token = sessionToken(cookieIn(request.headers.cookie, SESSION_COOKIE));
+    const token = tokenOf(request);
     if (token === null) throw notSignedIn();
     limitBody(request, response, path, token);
     await refuseLongFromStrangers(request, token);

@@ -3,10 +3,9 @@ import type { Socket } from "node:net";
 import { storable } from "@/core/text/storable";
 import { SECOND } from "@/core/time/instants";
 import { config } from "../config";
-import { cookieIn } from "../cookies";
 import { notFound, notSignedIn, Problem } from "../problems";
 import { asksForSession, PUBLIC } from "../public-paths";
-import { SESSION_COOKIE, sessionToken } from "../viewer";
+import { tokenOf } from "../viewer";
 import { answerProblem } from "./answer-problem";
 import { bringsBody, counted, largestBody, longestWait, tooLarge } from "./bodies";
 import { spend, whose } from "./budgets";
@@ -63,7 +62,7 @@ export async function guard(request: IncomingMessage, response: ServerResponse):
     const address = clientAddress(request, trust);
     for (const name of FORWARDING) delete request.headers[name];
     if (path === null || UNUSED.test(path)) throw notFound();
-    const token = sessionToken(cookieIn(request.headers.cookie, SESSION_COOKIE));
+    const token = tokenOf(request);
     if (bringsBody(request)) limitBody(request, response, path, token);
     if (token !== null && !UNCOUNTED.has(path))
       await spend(READING.has(request.method ?? "") ? "reading" : "doing", whose(token));

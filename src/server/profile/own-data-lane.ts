@@ -2,13 +2,12 @@ import type { IncomingMessage, ServerResponse } from "node:http";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import { ZipArchive } from "archiver";
-import { cookieIn } from "../cookies";
 import { answerProblem } from "../edge/answer-problem";
 import { spend } from "../edge/budgets";
 import { pathOf } from "../edge/guard";
 import { log } from "../log";
 import { notSignedIn } from "../problems";
-import { SESSION_COOKIE, sessionToken, viewerOf } from "../viewer";
+import { tokenOf, viewerOf } from "../viewer";
 import { ownData } from "./own-data";
 
 const PATH = "/profile/my-data.zip";
@@ -25,7 +24,7 @@ export function ownDataLane(request: IncomingMessage, response: ServerResponse):
 
 async function give(request: IncomingMessage, response: ServerResponse): Promise<void> {
   try {
-    const viewer = await viewerOf(sessionToken(cookieIn(request.headers.cookie, SESSION_COOKIE)));
+    const viewer = await viewerOf(tokenOf(request));
     if (!viewer) throw notSignedIn();
     await spend("takingOut", viewer.id);
     const archive = new ZipArchive({ zlib: { level: 6 } });

@@ -1,7 +1,7 @@
-import { createHmac } from "node:crypto";
 import { afterEach, describe, expect, test, vi } from "vitest";
 import { college } from "../../../tests/support/college";
 import { ownDatabase } from "../../../tests/support/database";
+import { timeCode } from "../../../tests/support/time-code";
 
 const sql = await ownDatabase();
 const { viewer } = college(sql);
@@ -222,19 +222,6 @@ test("a changed password is told by mail, whatever mail was switched off", async
   await changePassword(nikolai, nikolai.token, { current: RIGHT, next: "meadow lantern frost" });
   expect(await mailsTo("nikolai.pemberton")).toEqual(["sign-in-changed"]);
 });
-
-/** A time code (RFC 6238, SHA-1, six digits, half a minute) of a secret in base 32. */
-function timeCode(secret: string, at = Date.now()): string {
-  const bits = [...secret.replace(/=+$/, "")]
-    .map((letter) => "ABCDEFGHIJKLMNOPQRSTUVWXYZ234567".indexOf(letter).toString(2).padStart(5, "0"))
-    .join("");
-  const key = Buffer.from((bits.match(/.{8}/g) ?? []).map((byte) => Number.parseInt(byte, 2)));
-  const count = Buffer.alloc(8);
-  count.writeBigUInt64BE(BigInt(Math.floor(at / 30_000)));
-  const digest = createHmac("sha1", key).update(count).digest();
-  const from = (digest[19] ?? 0) & 15;
-  return String((digest.readUInt32BE(from) & 0x7fffffff) % 1_000_000).padStart(6, "0");
-}
 
 test("the time codes of this test are those of the standard", () => {
   // RFC 6238, appendix B, shortened to six digits.
