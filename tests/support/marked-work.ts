@@ -56,27 +56,37 @@ export interface LaidWork {
 }
 
 /** Lays a quiz of its own in a course, open for an hour, worth something in its gradebook. */
-export async function layWork(
+export const layWork = (
   sql: postgres.Sql,
   courseSlug: string,
   title: string,
   reveal: RevealRules,
   more: object = {},
+): Promise<LaidWork> =>
+  layContent(sql, courseSlug, content(title), { attempts: 1, counts: "best", ...more, reveal }, "154.53");
+
+/** Lays a quiz of any content. */
+export async function layContent(
+  sql: postgres.Sql,
+  courseSlug: string,
+  file: { readonly title: string; readonly sections: readonly { readonly questions: readonly unknown[] }[] },
+  settings: object,
+  maximum: string,
 ): Promise<LaidWork> {
   const quizId = randomUUID();
-  const file = content(title);
-  const settings = { attempts: 1, counts: "best", ...more, reveal };
-  const facts = { questions: 3, maximum: "154.53" };
+  const { title } = file;
+  const questions = file.sections.reduce((sum, section) => sum + section.questions.length, 0);
+  const facts = { questions, maximum };
   const [course] = await sql`select c.id, e.person_id from course c join enrolment e on e.course_id = c.id
     where c.slug = ${courseSlug} and e.role = 'instructor'`;
   await sql`insert into quiz (id, course_id, title, opens, due, closes, instructor_id, settings)
     values (${quizId}, ${course?.id}, ${title}, now() - interval '1 hour', now() + interval '1 hour', now() + interval '1 hour', ${course?.person_id}, ${sql.json(settings as never)})`;
   await sql`insert into quiz_version (id, quiz_id, number, content, facts)
-    values (${randomUUID()}, ${quizId}, 1, ${sql.json(file)}, ${sql.json(facts)})`;
+    values (${randomUUID()}, ${quizId}, 1, ${sql.json(file as never)}, ${sql.json(facts)})`;
   const [category] =
     await sql`select id from gradebook_category where course_id = ${course?.id} order by position limit 1`;
   await sql`insert into gradebook_item (id, category_id, quiz_id, title, maximum, position)
-    values (${randomUUID()}, ${category?.id}, ${quizId}, ${title}, 154.53, 50)`;
+    values (${randomUUID()}, ${category?.id}, ${quizId}, ${title}, ${maximum}, 50)`;
   return { quizId, title };
 }
 

@@ -2,33 +2,19 @@ import { and, eq, ne } from "drizzle-orm";
 import * as yup from "yup";
 import { database, inTransaction } from "@/data/database";
 import { account, session } from "@/data/schema";
-import { hashPassword, passwordMatches } from "../accounts";
+import { hashPassword } from "../accounts";
 import { inputOf } from "../input";
-import { badInput, notFound } from "../problems";
+import { badInput } from "../problems";
 import { note } from "../record";
+import { confirmPassword, passwordOf } from "../sign-in/confirm-password";
 import { passwordProblem } from "../sign-in/password-rules";
 import { tellChanged } from "../sign-in/security-mail";
-import { countTry, forgiveTry, ownPace } from "../sign-in/try-pace";
 import type { Viewer } from "../viewer";
 
 const form = yup.object({
   current: yup.string().max(500).required("Write the password that you have now."),
   next: yup.string().max(500).required("Write the new password."),
 });
-
-/** The password of an account, when what was given is it; each try is counted first. @throws Problem */
-export async function confirmPassword(viewer: Viewer, given: string): Promise<void> {
-  await countTry(ownPace(viewer.id));
-  const [kept] = await database().select().from(account).where(passwordOf(viewer.id));
-  if (!kept?.password) throw notFound();
-  if (!(await passwordMatches(kept.password, given))) {
-    throw badInput("The password that you have now is not right; nothing was changed.");
-  }
-  await forgiveTry(ownPace(viewer.id));
-}
-
-const passwordOf = (personId: string) =>
-  and(eq(account.userId, personId), eq(account.providerId, "credential"));
 
 /** Changes a person's own password; every other session of theirs ends. */
 export async function changePassword(viewer: Viewer, token: string | null, input: unknown): Promise<void> {

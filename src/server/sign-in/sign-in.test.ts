@@ -9,7 +9,8 @@ const { signIn } = await import("./sign-in");
 const { confirmSecondFactor, beginSecondFactor, endSecondFactor, signInWithCode } = await import(
   "./second-factor"
 );
-const { changePassword, confirmPassword } = await import("../profile/change-password");
+const { changePassword } = await import("../profile/change-password");
+const { confirmPassword } = await import("./confirm-password");
 const { endOtherSessions } = await import("../profile/profile");
 const { sessionToken, viewerOf } = await import("../viewer");
 const accounts = await import("../accounts");

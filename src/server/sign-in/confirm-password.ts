@@ -1,0 +1,22 @@
+import { and, eq } from "drizzle-orm";
+import { database } from "@/data/database";
+import { account } from "@/data/schema";
+import { passwordMatches } from "../accounts";
+import { badInput, notFound } from "../problems";
+import type { Viewer } from "../viewer";
+import { countTry, forgiveTry, ownPace } from "./try-pace";
+
+/** The row of a person's password. */
+export const passwordOf = (personId: string) =>
+  and(eq(account.userId, personId), eq(account.providerId, "credential"));
+
+/** Makes sure that whoever asks knows their present password; each try is counted first. @throws Problem when not */
+export async function confirmPassword(viewer: Viewer, given: string): Promise<void> {
+  await countTry(ownPace(viewer.id));
+  const [kept] = await database().select().from(account).where(passwordOf(viewer.id));
+  if (!kept?.password) throw notFound();
+  if (!(await passwordMatches(kept.password, given))) {
+    throw badInput("The password that you have now is not right; nothing was changed.");
+  }
+  await forgiveTry(ownPace(viewer.id));
+}
