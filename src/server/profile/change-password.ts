@@ -1,6 +1,6 @@
 import { and, eq, ne } from "drizzle-orm";
 import * as yup from "yup";
-import { database, inTransaction } from "@/data/database";
+import { inTransaction } from "@/data/database";
 import { account, session } from "@/data/schema";
 import { hashPassword } from "../accounts";
 import { inputOf } from "../input";
