@@ -7,8 +7,11 @@ import type { TaskName, Tasks } from "./thread-tasks";
 
 /** The build makes a file of its own of thread-tasks.ts. */
 const FILE = join(process.cwd(), "dist/server/thread-tasks.mjs");
-/** A piece of work that takes longer is ended. */
-const LONGEST = 1.5 * SECOND;
+/**
+ * A piece of work that takes longer is ended. The longest essay takes a tenth of a second: only a machine that stands still
+ * could bring it near its end. A page that shows formulas must not wait that long.
+ */
+const LONGEST: { readonly [N in TaskName]: number } = { formulas: 1.5 * SECOND, essay: 5 * SECOND };
 
 const oneAfterTheOther = pLimit(1);
 let worker: Worker | null = null;
@@ -44,7 +47,7 @@ function run<N extends TaskName>(
       worker = null;
       end(null);
       void busy.terminate();
-    }, LONGEST);
+    }, LONGEST[name]);
     busy.on("message", answered);
     busy.on("exit", gone);
     busy.postMessage({ name, terms });
