@@ -34,8 +34,22 @@ async function startedBy(caller: Caller, house: House, title: string): Promise<s
   return started.json.attemptId;
 }
 
-/** A second is asked; beside another test on a shared machine two thirds of one were seen. */
-const SLOW = 2_000;
+// One after the other: an attack beside it would make any answer slow.
+test.describe.configure({ mode: "default" });
+
+/** In ms. What is slower is asked once more, because a shared machine stands still now and then. */
+const SLOW = 1_000;
+
+/** An answer, and how long it took: the shorter of two times where the first was long. */
+async function timed(ask: () => Promise<Answered>): Promise<{ answer: Answered; took: number }> {
+  const from = performance.now();
+  const answer = await ask();
+  const took = performance.now() - from;
+  if (took <= SLOW) return { answer, took };
+  const again = performance.now();
+  await ask();
+  return { answer, took: Math.min(took, performance.now() - again) };
+}
 
 /** Every way that names an attempt: reading and writing, with a body that would be right. */
 const attemptWays = (id: string): [string, string, unknown?][] => [
@@ -210,9 +224,8 @@ test("two thousand hostile inputs at every endpoint: refused with a sentence or 
       const type: Record<string, string> = isForm
         ? { "content-type": "application/x-www-form-urlencoded" }
         : {};
-      const from = performance.now();
-      const answer = await caller.post(path, spoilt as string, { ...type, ...headers() });
-      const took = performance.now() - from;
+      const sentHeaders = { ...type, ...headers() };
+      const { answer, took } = await timed(() => caller.post(path, spoilt as string, sentHeaders));
       sent += 1;
       slowest = Math.max(slowest, took);
       const what = `${path} ${spoilt.toString().slice(0, 120)}`;
@@ -242,9 +255,7 @@ test("two thousand hostile inputs at every endpoint: refused with a sentence or 
       const name = oneOf(["q", "code", "after", "class", "what", "done", "show", "all", "x"]);
       const text = String(JSON.stringify(value()) ?? "").slice(0, 3_000);
       const terms = `${name}=${oneOf([encodeURIComponent(storable(text)), "%", "%zz", "%ff%fe", "%00", "%e2%80%ae"])}`;
-      const from = performance.now();
-      const answer = await student.get(`${page}?${terms}`);
-      const took = performance.now() - from;
+      const { answer, took } = await timed(() => student.get(`${page}?${terms}`));
       slowest = Math.max(slowest, took);
       if (answer.status >= 500) failures.push(`${answer.status} ${page}?${terms.slice(0, 120)}`);
       if (took > SLOW) failures.push(`${Math.round(took)} ms ${page}?${terms.slice(0, 120)}`);

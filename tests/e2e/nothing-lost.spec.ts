@@ -323,7 +323,7 @@ test("signing out on a machine that others use: what is not on the server is tol
   browser,
   house,
 }) => {
-  const page = await house.page(browser, "elin.karimi");
+  const page = await house.page(browser, "zofia.marchetti");
   await startFromBrief(page, house, "Flower shapes");
   const attempt = attemptIn(page);
   await goTo(page, 3);
@@ -364,7 +364,7 @@ test("signing out on a machine that others use: what is not on the server is tol
   await page.getByRole("button", { name: /^Sign out/ }).click();
   await page.waitForURL("**/sign-in");
 
-  await house.signIn(page, "elin.karimi");
+  await house.signIn(page, "zofia.marchetti");
   await page.goto(`${house.url}/attempts/${attempt}`);
   await atDesk(page);
   await goTo(page, 3);
