@@ -39,9 +39,11 @@ async function serveWithWorkers() {
   process.on("SIGINT", stop);
   process.on("disconnect", stop);
 
+  // Pages that are made at once, on all processors together, so that a save finds one that is free.
+  const turns = Math.max(1, Math.round(4 / processes));
   const start = () =>
     new Promise((ready) => {
-      const worker = cluster.fork();
+      const worker = cluster.fork({ TURNS: String(turns) });
       let isReady = false;
       worker.on("message", (said) => {
         isReady = true;
