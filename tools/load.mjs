@@ -42,6 +42,6 @@ handed in             ${found.handedIn} of ${found.students}, ${found.byClock} b
         found.most <= 150;
       if (!isWell) process.exitCode = 1;
     },
-    { PROCESSES: process.env.PROCESSES },
+    { PROCESSES: process.env.PROCESSES, SHIZUKA_BUDGET: "1" },
   ),
 );
