@@ -7,6 +7,7 @@ import { endEventStreams, eventsLane } from "./server/attempts/events-lane";
 import { filesLane } from "./server/attempts/files-lane";
 import { saveLane } from "./server/attempts/save-lane";
 import { config } from "./server/config";
+import { pathOf } from "./server/edge/guard";
 import { startDeskKeeper } from "./server/jobs/desk-keeper";
 import { startMailer } from "./server/jobs/mailer";
 import { startSweeper } from "./server/jobs/sweeper";
@@ -40,12 +41,13 @@ export function startJobs(): () => Promise<void> {
   };
 }
 
+const LANES = [saveLane, eventsLane, filesLane, ownDataLane];
+
 /** Requests that have a way of their own beside the framework; answers whether this was one. */
-export const ownLane = (request: IncomingMessage, response: ServerResponse): boolean =>
-  saveLane(request, response) ||
-  eventsLane(request, response) ||
-  filesLane(request, response) ||
-  ownDataLane(request, response);
+export function ownLane(request: IncomingMessage, response: ServerResponse): boolean {
+  const path = pathOf(request);
+  return LANES.some((lane) => lane(request, response, path));
+}
 
 export { guard } from "./server/edge/guard";
 export { inTurn } from "./server/turns";

@@ -34,13 +34,17 @@ export async function bodyOf(request: Request): Promise<unknown> {
 
 const FORM = /^(application\/x-www-form-urlencoded|multipart\/form-data)\s*(;|$)/i;
 
-/** The form that a page sent. @throws Problem when the body is none. */
+/** The form that a page sent, every text in it storable. @throws Problem when the body is none. */
 export async function formOf(request: Request): Promise<FormData> {
   if (!FORM.test(request.headers.get("content-type") ?? "")) {
     throw new Problem(415, "not-a-form", "Send this as the form of its page does.");
   }
   try {
-    return await request.formData();
+    const form = new FormData();
+    for (const [name, value] of await request.formData()) {
+      form.append(storable(name), typeof value === "string" ? storable(value) : value);
+    }
+    return form;
   } catch (error) {
     if (error instanceof Problem) throw error;
     throw new Problem(400, "broken-form", "The form that was sent could not be read. Send it again.");
@@ -50,7 +54,5 @@ export async function formOf(request: Request): Promise<FormData> {
 /** The fields of a form that are texts, each once: of several with one name the last. */
 export const fieldsOf = async (request: Request): Promise<Record<string, string>> =>
   Object.fromEntries(
-    [...(await formOf(request))].flatMap(([name, value]) =>
-      typeof value === "string" ? [[storable(name), storable(value)]] : [],
-    ),
+    [...(await formOf(request))].filter((each): each is [string, string] => typeof each[1] === "string"),
   );

@@ -1,4 +1,4 @@
-import { addYears, subYears } from "date-fns";
+import { subYears } from "date-fns";
 import { DAY, type Instant } from "../time/instants";
 
 /** Between a new rule and the first removal by it lies so long: whoever sees what it would remove can still change it. */
@@ -7,6 +7,3 @@ export const MOST_YEARS = 50;
 
 /** Courses that ended before this are over for so long that what was written in them is no longer kept. */
 export const overBefore = (years: number, at: Instant): Instant => subYears(at, years).getTime();
-
-/** When what was written in a course that ended then is removed. */
-export const removedFrom = (end: Instant, years: number): Instant => addYears(end, years).getTime();

@@ -3,7 +3,6 @@ import type { IncomingMessage, ServerResponse } from "node:http";
 import { MINUTE } from "@/core/time/instants";
 import { answerProblem } from "../edge/answer-problem";
 import { spend } from "../edge/budgets";
-import { pathOf } from "../edge/guard";
 import { onDesksTold } from "../events";
 import { log } from "../log";
 import { notSignedIn } from "../problems";
@@ -55,8 +54,8 @@ export async function endEventStreams(): Promise<void> {
  * Server-sent events of one attempt, beside the framework, which would gather and compress them: whenever its quiz is
  * told something, how the attempt stands now. Answers whether the request was for one.
  */
-export function eventsLane(request: IncomingMessage, response: ServerResponse): boolean {
-  const path = request.method === "GET" ? pathOf(request) : null;
+export function eventsLane(request: IncomingMessage, response: ServerResponse, path: string | null): boolean {
+  if (request.method !== "GET") return false;
   const attemptId = path === null ? undefined : EVENTS.exec(path)?.[1];
   if (path === null || attemptId === undefined) return false;
   void stream(request, response, path, attemptId);

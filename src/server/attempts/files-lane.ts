@@ -3,7 +3,6 @@ import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import { answerProblem } from "../edge/answer-problem";
 import { spend } from "../edge/budgets";
-import { pathOf } from "../edge/guard";
 import { notSignedIn, Problem } from "../problems";
 import { tokenOf, viewerOf } from "../viewer";
 import { fileOf } from "./uploads";
@@ -16,9 +15,8 @@ const SHOWN = /^(image\/(png|jpeg|gif|webp|avif|bmp|apng)|application\/pdf|text\
  * Gives files in a stream, as fast as they are taken in and no faster, beside the framework, which would hold them whole.
  * Answers whether the request was for one.
  */
-export function filesLane(request: IncomingMessage, response: ServerResponse): boolean {
+export function filesLane(request: IncomingMessage, response: ServerResponse, path: string | null): boolean {
   if (request.method !== "GET" && request.method !== "HEAD") return false;
-  const path = pathOf(request);
   const [, attemptId, fileId] = (path !== null && FILE.exec(path)) || [];
   if (path === null || attemptId === undefined || fileId === undefined) return false;
   void give(request, response, path, attemptId, fileId);

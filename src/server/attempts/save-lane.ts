@@ -4,7 +4,7 @@ import { config } from "../config";
 import { answerProblem } from "../edge/answer-problem";
 import { bodyText, largestBody } from "../edge/bodies";
 import { oneByOne, spend, whose } from "../edge/budgets";
-import { limitBody, pathOf } from "../edge/guard";
+import { limitBody } from "../edge/guard";
 import { isJson, notJson, parsedJson } from "../json";
 import { refuseForeign } from "../origin";
 import { notSignedIn } from "../problems";
@@ -21,9 +21,8 @@ const LONG = 32 * 1024;
  * The hot path's own way through the server, beside the framework, whose handling of a request costs more than the save
  * itself. Answers whether the request was a save; if so, it is being answered.
  */
-export function saveLane(request: IncomingMessage, response: ServerResponse): boolean {
+export function saveLane(request: IncomingMessage, response: ServerResponse, path: string | null): boolean {
   if (request.method !== "POST") return false;
-  const path = pathOf(request);
   const attemptId = path === null ? undefined : SAVE.exec(path)?.[1];
   if (path === null || attemptId === undefined) return false;
   void answer(request, response, path, attemptId);

@@ -4,7 +4,6 @@ import { pipeline } from "node:stream/promises";
 import { ZipArchive } from "archiver";
 import { answerProblem } from "../edge/answer-problem";
 import { spend } from "../edge/budgets";
-import { pathOf } from "../edge/guard";
 import { log } from "../log";
 import { notSignedIn } from "../problems";
 import { tokenOf, viewerOf } from "../viewer";
@@ -16,8 +15,12 @@ const PATH = "/profile/my-data.zip";
  * Gives a person all that is kept about them as one archive, in a stream, beside the framework, which would hold it whole.
  * Answers whether the request was for it.
  */
-export function ownDataLane(request: IncomingMessage, response: ServerResponse): boolean {
-  if (request.method !== "GET" || pathOf(request) !== PATH) return false;
+export function ownDataLane(
+  request: IncomingMessage,
+  response: ServerResponse,
+  path: string | null,
+): boolean {
+  if (request.method !== "GET" || path !== PATH) return false;
   void give(request, response);
   return true;
 }

@@ -1,6 +1,6 @@
 import { desc, eq, sql } from "drizzle-orm";
 import * as yup from "yup";
-import { MOST_YEARS, NOTICE, overBefore, removedFrom } from "@/core/retention/rule";
+import { MOST_YEARS, NOTICE, overBefore } from "@/core/retention/rule";
 import type { Instant } from "@/core/time/instants";
 import { database, inTransaction } from "@/data/database";
 import { person, retentionRule } from "@/data/schema";
@@ -34,8 +34,6 @@ export interface Removal {
   readonly course: string;
   /** The last moment of any of its quizzes and hand-ins. */
   readonly ended: Instant;
-  /** When its removal begins. */
-  readonly from: Instant;
   /** Attempts whose writing would go; those that still await marks stay. */
   readonly attempts: number;
   readonly waiting: number;
@@ -67,7 +65,6 @@ export async function removalsOf(years: number, at: Instant): Promise<Removal[]>
     courseId: row.id,
     course: row.title,
     ended: Number(row.ended),
-    from: removedFrom(Number(row.ended), years),
     attempts: row.attempts,
     waiting: row.waiting,
   }));

@@ -32,6 +32,15 @@ export async function knownDeviceOf(email: string, headers: Headers): Promise<st
   return found && now() - found.usedAt.getTime() < KNOWN_FOR ? found.id : null;
 }
 
+/** The browsers of a person, by the hash of each one's secret. */
+async function hashesOf(personId: string): Promise<ReadonlySet<string>> {
+  const rows = await database()
+    .select({ secretHash: knownDevice.secretHash })
+    .from(knownDevice)
+    .where(eq(knownDevice.personId, personId));
+  return new Set(rows.map(({ secretHash }) => secretHash));
+}
+
 /**
  * Remembers the browser in which somebody has signed in. Answers the cookie to set, and whether it is new to someone who has
  * signed in elsewhere before.
@@ -42,28 +51,21 @@ export async function rememberDevice(
 ): Promise<{ readonly cookie: string; readonly isNews: boolean }> {
   const secret = secretIn(headers) ?? randomBytes(32).toString("base64url");
   const usedAt = new Date(now());
-  const theirs = await database()
-    .select({ secretHash: knownDevice.secretHash })
-    .from(knownDevice)
-    .where(eq(knownDevice.personId, personId));
+  const theirs = await hashesOf(personId);
   const secretHash = hashOf(secret);
   await database()
     .insert(knownDevice)
     .values({ id: newId(), personId, secretHash, usedAt })
     .onConflictDoUpdate({ target: [knownDevice.personId, knownDevice.secretHash], set: { usedAt } });
-  const isKnown = theirs.some((each) => each.secretHash === secretHash);
   return {
     cookie: `${DEVICE_COOKIE}=${secret}; ${cookieAttributes(KNOWN_FOR)}`,
-    isNews: !isKnown && theirs.length > 0,
+    isNews: theirs.size > 0 && !theirs.has(secretHash),
   };
 }
 
 /** Whether signing in from this browser is news to someone who has signed in elsewhere before; nothing is remembered. */
 export async function isNewDevice(personId: string, headers: Headers): Promise<boolean> {
-  const theirs = await database()
-    .select({ secretHash: knownDevice.secretHash })
-    .from(knownDevice)
-    .where(eq(knownDevice.personId, personId));
+  const theirs = await hashesOf(personId);
   const secret = secretIn(headers);
-  return theirs.length > 0 && (secret === null || !theirs.some((each) => each.secretHash === hashOf(secret)));
+  return theirs.size > 0 && (secret === null || !theirs.has(hashOf(secret)));
 }
