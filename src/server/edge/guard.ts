@@ -76,7 +76,7 @@ export async function guard(request: IncomingMessage, response: ServerResponse):
 /** Ends a connection on which more may come than is taken, once the answer had time to arrive. */
 function hangUp(socket: Socket): void {
   socket.end();
-  setTimeout(() => socket.destroy(), SECOND).unref();
+  setTimeout(() => socket.destroy(), 5 * SECOND).unref();
 }
 
 /** Lets a body in as far as it may come, and ends it when it comes too slowly. @throws Problem when it may not. */
