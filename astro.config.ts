@@ -26,6 +26,28 @@ function ownEntries(): Plugin {
   };
 }
 
+/**
+ * Fonts that come late are taken on the next page: swapped in, they would move what is being read. Those of formulas stay
+ * as they are, as no other has their signs.
+ */
+function fontsNeverSwap(): Plugin {
+  return {
+    name: "shizuka-fonts-never-swap",
+    apply: "build",
+    enforce: "post",
+    generateBundle: {
+      order: "post",
+      handler(_, bundle) {
+        for (const file of Object.values(bundle)) {
+          if (file.type === "asset" && file.fileName.endsWith(".css")) {
+            file.source = String(file.source).replaceAll(/font-display:\s*swap/g, "font-display:optional");
+          }
+        }
+      },
+    },
+  };
+}
+
 export default defineConfig({
   output: "server",
   adapter: node({ mode: "middleware" }),
@@ -40,7 +62,7 @@ export default defineConfig({
   vite: {
     // Workers are bundled apart and do not see the paths of tsconfig.json.
     resolve: { alias: { "@": fileURLToPath(new URL("./src", import.meta.url)) } },
-    plugins: [tailwindcss(), ownEntries()],
+    plugins: [tailwindcss(), ownEntries(), fontsNeverSwap()],
     // Fonts too small to matter would become data: addresses, which the policy for contents refuses.
     build: {
       sourcemap: false,

@@ -66,7 +66,7 @@ async function openDesks(url, databaseUrl) {
           device,
           revision,
           answer: { parts: { a: String(revision) } },
-          folded: false,
+          ribbon: false,
           ruledOut: [],
           writtenAt: Date.now(),
         };

@@ -97,7 +97,12 @@ function workFrom(value: unknown, slots: number): { seed: string; work: Map<numb
     if (!Number.isInteger(slot) || slot < 1 || slot > slots)
       throw new UsageProblem(`There is no slot ${key}; they are 1 to ${slots}.`);
     const checks = read.checks?.[key];
-    work.set(slot, { answer, ...(Array.isArray(checks) ? { checks } : {}) });
+    work.set(slot, {
+      answer,
+      ...(Array.isArray(checks)
+        ? { checks: checks.map((each: unknown) => ({ answer: each, part: null })) }
+        : {}),
+    });
   }
   return { seed: String(read.seed), work };
 }

@@ -7,6 +7,7 @@ import buoyage from "./quizzes/buoyage-and-lights.json";
 import partOne from "./quizzes/chartroom-part-one.json";
 import partTwo from "./quizzes/chartroom-part-two.json";
 import compass from "./quizzes/compass-and-variation.json";
+import doughPractice from "./quizzes/dough-practice.json";
 import review from "./quizzes/field-camp-review.json";
 import warmUp from "./quizzes/field-day-warm-up.json";
 import notebook from "./quizzes/field-notebook-pages.json";
@@ -17,10 +18,13 @@ import hydration from "./quizzes/hydration-and-dough-strength.json";
 import letters from "./quizzes/letters-to-a-beekeeper.json";
 import glance from "./quizzes/lights-at-a-glance.json";
 import essays from "./quizzes/meadow-essays.json";
+import names from "./quizzes/names-of-bees.json";
 import oven from "./quizzes/oven-and-steam.json";
 import sampling from "./quizzes/sampling-pollinators.json";
+import shaping from "./quizzes/shaping-and-scoring.json";
 import species from "./quizzes/species-list.json";
 import steering from "./quizzes/steering-rules.json";
+import termReview from "./quizzes/term-review.json";
 import tides from "./quizzes/tides-and-clearances.json";
 
 export type CourseKey = "nav" | "brd" | "pol";
@@ -79,6 +83,12 @@ export interface SetQuiz {
   };
 }
 
+/** A quiz whose right and worked answers are shown on a day that is set. */
+const shownOn = (file: typeof names, at: Instant) => {
+  const on = { on: new Date(at).toISOString() };
+  return { ...file, rules: { ...file.rules, reveal: { ...file.rules.reveal, right: on, worked: on } } };
+};
+
 /** The quizzes of the demo: one open, one late, one about to open, some returned, whenever it is laid. */
 export function setQuizzes(now: Instant, zone: string): SetQuiz[] {
   const day = (days: number, hours: number, minutes = 0) =>
@@ -93,6 +103,7 @@ export function setQuizzes(now: Instant, zone: string): SetQuiz[] {
     { key: "buoyage", course: "nav", file: buoyage, window: { opens: day(-20, 9), ...endless } },
     { key: "glance", course: "nav", file: glance, window: { opens: day(-20, 9), ...endless } },
     { key: "steering", course: "nav", file: steering, window: { opens: day(-20, 9), ...endless } },
+    { key: "term-review", course: "nav", file: termReview, window: { opens: day(-5, 9), ...endless } },
     { key: "part-one", course: "nav", file: partOne, window: sitting },
     { key: "part-two", course: "nav", file: partTwo, window: sitting, first: "part-one" },
     { key: "compass", course: "nav", file: compass, window: { opens: day(-14, 9), ...untilEnd(-7) } },
@@ -111,6 +122,13 @@ export function setQuizzes(now: Instant, zone: string): SetQuiz[] {
       extraForNoor: { extraMinutes: 10, reason: "agreed with the support office for this term" },
     },
     {
+      key: "shaping",
+      course: "brd",
+      file: shaping,
+      window: { opens: day(-5, 9), due: hoursAgo(20), closes: day(2, 20) },
+    },
+    { key: "dough-practice", course: "brd", file: doughPractice, window: { opens: day(-10, 9), ...endless } },
+    {
       key: "arithmetic",
       course: "brd",
       file: arithmetic,
@@ -127,8 +145,15 @@ export function setQuizzes(now: Instant, zone: string): SetQuiz[] {
     {
       key: "essays",
       course: "pol",
-      file: essays,
+      file: { ...essays, rules: { ...essays.rules, alike: true } },
       window: { opens: hoursAgo(50), due: day(3, 18), closes: day(5, 18) },
+    },
+    {
+      key: "names",
+      course: "pol",
+      // Right answers on a day that is set, when everyone has written.
+      file: shownOn(names, day(8, 9)),
+      window: { opens: hoursAgo(20), ...untilEnd(6) },
     },
     { key: "letters", course: "pol", file: letters, window: { opens: day(-3, 9), ...untilEnd(4) } },
     { key: "species", course: "pol", file: species, window: { opens: day(-2, 8), ...untilEnd(6) } },

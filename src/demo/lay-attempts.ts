@@ -300,17 +300,18 @@ async function layAttempt(db: Queryable, quiz: LaidQuiz, sample: SampleAttempt, 
     .returning();
   if (!row) throw new Error("The attempt was not laid.");
   const answers = [...sampleAnswers(quiz.content, seed, sample.slips)];
-  const device = newId();
+  // The second half on another device, as it is when one changes from the phone to the desk.
+  const devices = [newId(), newId()] as const;
   const entries = answers.map(([slot, answer], i) => {
     const writtenAt = new Date(started + Math.floor((took * (i + 1)) / (answers.length + 1)));
     return {
       attemptId: row.id,
       slot,
       answer,
-      folded: false,
+      ribbon: false,
       ruledOut: [],
       revision: 1,
-      device,
+      device: devices[i * 2 < answers.length ? 0 : 1],
       writtenAt,
       savedAt: writtenAt,
     };

@@ -1,3 +1,4 @@
+import type { Scale } from "@/core/gradebook/scales";
 import { stored } from "@/core/numbers/exact";
 import { quizMaximum } from "@/core/quiz/quiz-file";
 import { DAY, type Instant } from "@/core/time/instants";
@@ -13,9 +14,14 @@ type Work = ({ readonly quiz: string } | { readonly title: string; readonly maxi
   /** What was set by hand for Noor, why, and how many days ago. */
   readonly noor?: readonly [marks: string, reason: string, daysAgo: number];
   readonly fullForTakingPart?: boolean;
+  /** Its own scale. */
+  readonly scale?: Scale;
   /** The title of the work, laid before, that this one may stand in for. */
   readonly standsInFor?: string;
 };
+
+/** How Pollinator Ecology tells of some of its work. */
+const REACHED: Scale = { kind: "reached", from: 50 };
 
 const GRADEBOOKS: Readonly<
   Record<
@@ -57,6 +63,7 @@ const GRADEBOOKS: Readonly<
           ],
         },
         { quiz: "oven" },
+        { quiz: "shaping" },
         { quiz: "hydration" },
         { quiz: "arithmetic" },
       ],
@@ -78,14 +85,15 @@ const GRADEBOOKS: Readonly<
       title: "Quizzes",
       weight: "70",
       work: [
-        { quiz: "review" },
+        { quiz: "review", scale: REACHED },
         { quiz: "sampling" },
         { quiz: "shapes" },
-        { quiz: "letters" },
+        { quiz: "letters", scale: REACHED },
         { quiz: "species" },
         { quiz: "ranges" },
         { quiz: "essays" },
         { quiz: "notebook", fullForTakingPart: true },
+        { quiz: "names" },
       ],
     },
     { title: "Field notebook", weight: "30", work: [{ title: "Field notebook", maximum: 30 }] },
@@ -117,6 +125,7 @@ export async function layGradebook(
           ...item,
           position: place,
           fullForTakingPart: each.fullForTakingPart ?? false,
+          scale: each.scale ?? null,
           standsInForId: items.get(each.standsInFor ?? "") ?? null,
         });
         if (!each.noor) continue;

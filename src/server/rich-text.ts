@@ -42,14 +42,26 @@ export const cleanEssay = (rich: string, attemptId: string): string =>
   sanitizeHtml(rich, {
     // Deeper than any list in a table in a quotation.
     nestingLimit: 40,
-    allowedTags: [...TAGS, "hr", "pre", "img", "colgroup", "col", "div"],
+    allowedTags: [...TAGS, "hr", "pre", "img", "figure", "figcaption", "a", "colgroup", "col", "div"],
     allowedAttributes: {
       th: ["colspan", "rowspan"],
       td: ["colspan", "rowspan"],
       ol: ["start"],
       img: ["src", "alt"],
+      figure: [{ name: "data-size", values: ["small", "half", "full"] }],
+      a: ["href", "rel", "target"],
       span: ["data-type", "data-latex"],
       div: ["data-type", "data-latex"],
+    },
+    // A link leads away only where one can see to, tells nothing of where it was followed, and opens beside the desk.
+    allowedSchemes: ["https", "mailto"],
+    allowProtocolRelative: false,
+    transformTags: {
+      // Any other is no link: its words stay.
+      a: (_, { href = "" }): sanitizeHtml.Tag =>
+        /^(https:\/\/|mailto:)/i.test(href)
+          ? { tagName: "a", attribs: { href, rel: "noopener noreferrer nofollow", target: "_blank" } }
+          : { tagName: "not-a-link", attribs: {} },
     },
     exclusiveFilter: ({ tag, attribs }) =>
       tag === "img" && !new RegExp(`^${filePath(attemptId, "[0-9a-f-]{36}")}$`, "i").test(attribs.src ?? ""),

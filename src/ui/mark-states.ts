@@ -6,7 +6,7 @@ export const MARK_WORDS: { readonly [S in MarkState]: string } = {
   part: "partly right",
   none: "not right",
   empty: "empty",
-  awaits: "awaiting marking",
+  awaits: "waits for marking",
 };
 
 /** The share of the marks that a figure is, for a moon. */

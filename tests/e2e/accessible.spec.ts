@@ -32,7 +32,7 @@ for (const [name, options] of [
       await see("/courses/nav-110/plan", "course plan");
       await see(
         `/quizzes/${await house.quiz("Compass and variation, second sitting")}`,
-        "brief, not assigned",
+        "brief, not set for one",
       );
       await see(`/quizzes/${await house.quiz("Chartroom sitting, part two")}`, "brief, another first");
       await see("/notices", "notices");
@@ -40,7 +40,6 @@ for (const [name, options] of [
       await see("/profile/second-factor", "the second factor");
       await page.goto(`${house.url}/gradebook/nav-110`);
       await page.locator("select[name=class]").selectOption({ label: "Compass and variation" });
-      await page.getByRole("button", { name: "Show the class" }).click();
       await expect(page.getByText("92.5 %").first()).toBeVisible();
       await page.locator("summary").filter({ hasText: "counts." }).click();
       await seen(page, "gradebook, the class, how a mark is made");
@@ -48,7 +47,10 @@ for (const [name, options] of [
       await page.goto(`${house.url}/gradebook/pol-101`);
       await page.getByRole("link", { name: "Field camp review" }).click();
       await page.getByRole("link", { name: /^Question 10\b/ }).click();
-      await expect(page.getByText("In the margin of question 10")).toBeVisible();
+      await expect(page.getByRole("region", { name: "In the margin" })).toContainText(
+        "not more bees, but more hours",
+      );
+      await expect(page.locator("mark[data-passage]").first()).toContainText("the day is two hours longer");
       await expect(page.getByRole("link", { name: /^Question 10\b/ })).toBeInViewport();
       await seen(page, "marked paper, margin notes and rubric");
       await page.getByRole("link", { name: "All on one page" }).click();
@@ -62,7 +64,7 @@ for (const [name, options] of [
       await seen(page, "practice, one marked");
       await page.context().clearCookies();
       await house.signIn(page, "yuki.brandvold");
-      await see("/mailbox", "mailbox of the house");
+      await see("/mailbox", "internal mailbox");
     });
 
     test(`every screen and state is accessible, by ${name}`, async ({ page, house }) => {
@@ -109,7 +111,7 @@ for (const [name, options] of [
       await page.getByRole("button", { name: "Leave" }).click();
       await see("desk, leaving");
       await page.getByRole("button", { name: "Stay" }).click();
-      await page.getByRole("button", { name: "Final look" }).click();
+      await page.getByRole("button", { name: "Look over and hand in" }).click();
       await see("final look");
       await page.getByRole("button", { name: "Hand in" }).click();
       await see("final look, asking");
@@ -138,7 +140,7 @@ for (const [name, options] of [
       await see("what is on the desk");
       await startFromBrief(page, house, "Steering rules, one way");
       await page.getByRole("radio").first().check();
-      await page.getByRole("button", { name: "Close it and see" }).click();
+      await page.getByRole("button", { name: "Close it, see if it is right" }).click();
       await expect(page.getByText("This question is closed now.")).toBeVisible();
       await see("desk, told");
       await page.getByRole("button", { name: "Tools" }).click();

@@ -34,7 +34,7 @@ const saveOf = (slot: number, answer: unknown) => {
   const device = "5b1f2a56-1f0e-4c3b-9d6e-0c8f6a7b8c9d";
   return {
     here: slot,
-    entries: [{ slot, device, answer, folded: false, ruledOut: [], revision, writtenAt: Date.now() }],
+    entries: [{ slot, device, answer, ribbon: false, ruledOut: [], revision, writtenAt: Date.now() }],
   };
 };
 

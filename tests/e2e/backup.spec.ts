@@ -53,7 +53,7 @@ test("a restored college is the same to the last answer, and goes on", async ({ 
       slot: 3,
       device: "5b1f2a56-1f0e-4c3b-9d6e-0c8f6a7b8c9d",
       answer: { parts: { a: "4.25" } },
-      folded: true,
+      ribbon: true,
       ruledOut: [],
       revision: 1,
       writtenAt: Date.now(),

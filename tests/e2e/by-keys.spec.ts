@@ -44,10 +44,10 @@ test("a whole quiz by the keys of a screen reader: every step has a role and a n
   await page.keyboard.press("ArrowDown");
   await expect(page.getByRole("radio", { checked: true })).toHaveCount(1);
   await expect(saved).toHaveText(/^All saved \d\d:\d\d:\d\d$/);
-  await tabTo(page, "button", /^Fold corner to come back$/);
+  await tabTo(page, "button", /^Come back to this one$/);
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("button", { name: "Corner folded; unfold it", pressed: true })).toBeVisible();
-  await tabTo(page, "button", /^Next question, 2/);
+  await expect(page.getByRole("button", { name: "Will come back", pressed: true })).toBeVisible();
+  await tabTo(page, "button", /^Next, 2/);
   await page.keyboard.press("Enter");
   // The reading begins at the question that was turned to.
   await expect(page.getByRole("heading", { level: 2 })).toBeFocused();
@@ -55,7 +55,7 @@ test("a whole quiz by the keys of a screen reader: every step has a role and a n
   await expect(
     page
       .getByRole("navigation", { name: "Questions" })
-      .getByRole("button", { name: "Question 1, answered, corner folded" }),
+      .getByRole("button", { name: "Question 1, answered, with a ribbon" }),
   ).toBeVisible();
   await expect(page.getByRole("button", { name: "Question 2, here, empty" })).toHaveAttribute(
     "aria-current",
@@ -72,15 +72,15 @@ test("a whole quiz by the keys of a screen reader: every step has a role and a n
   ).toBeVisible();
 
   await page.keyboard.press("?");
-  const keys = page.getByRole("dialog", { name: "Keys at the desk" });
+  const keys = page.getByRole("dialog", { name: "Keys that work here" });
   await expect(keys).toBeVisible();
   await expectAccessible(page, "the keys of the desk");
   await page.keyboard.press("Escape");
   await expect(keys).toBeHidden();
 
-  await tabTo(page, "button", /^Final look$/);
+  await tabTo(page, "button", /^Look over and hand in$/);
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("heading", { name: "Final look" })).toBeFocused();
+  await expect(page.getByRole("heading", { name: "Look over before handing in" })).toBeFocused();
   await expect(
     page.getByRole("region", { name: "Still empty or not complete" }).getByRole("listitem"),
   ).toHaveCount(9);

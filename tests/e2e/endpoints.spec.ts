@@ -7,7 +7,7 @@ const now = () => Date.now();
 interface Entry {
   slot: number;
   answer: unknown;
-  folded?: boolean;
+  ribbon?: boolean;
   ruledOut?: string[];
   revision?: number;
   device?: string;
@@ -17,7 +17,7 @@ interface Entry {
 const save = (...entries: Entry[]) => ({
   here: 1,
   entries: entries.map((entry) => ({
-    folded: false,
+    ribbon: false,
     ruledOut: [],
     revision: 1,
     device: randomUUID(),
@@ -156,7 +156,7 @@ test("bad input gets a clear sentence, and nothing changes", async ({ request, h
     ["slot zero", save({ slot: 0, answer: null }), 422],
     ["an option of another question", save({ slot: 1, answer: { pick: "o123" } }), 422],
     ["an answer of another kind", save({ slot: 1, answer: { parts: { a: "1" } } }), 422],
-    ["too long a number", save({ slot: 5, answer: { parts: { a: "1".repeat(81) } } }), 422],
+    ["too long a number", save({ slot: 5, answer: { parts: { a: "1".repeat(501) } } }), 422],
     ["a part that is not there", save({ slot: 5, answer: { parts: { z: "1" } } }), 422],
     ["too many picks", save({ slot: 3, answer: { picks: ["a", "b", "c"] } }), 422],
     ["a negative revision", save({ slot: 1, answer: null, revision: -1 }), 422],

@@ -59,13 +59,13 @@ test("the server is killed in the middle of the work and started again: nothing 
     await house.kill();
     await goTo(page, 4);
     await page.getByLabel("Range of the tide").fill("4.2");
-    await page.getByRole("button", { name: "Fold corner" }).click();
+    await page.getByRole("button", { name: "Come back to this one" }).click();
     await expect(page.getByText("Kept on this device, no connection since")).toBeVisible();
     await house.restart();
     await expect(page.getByRole("status").filter({ hasText: "All saved" })).toBeVisible({ timeout: 30_000 });
     const rows =
-      await house.sql`select slot, answer, folded from answer where attempt_id = ${attemptIn(page)} order by slot`;
-    expect(rows).toMatchObject([{ slot: 1 }, { slot: 4, answer: { parts: { a: "4.2" } }, folded: true }]);
+      await house.sql`select slot, answer, ribbon from answer where attempt_id = ${attemptIn(page)} order by slot`;
+    expect(rows).toMatchObject([{ slot: 1 }, { slot: 4, answer: { parts: { a: "4.2" } }, ribbon: true }]);
   } finally {
     await house.close();
   }
@@ -89,7 +89,9 @@ test("two devices: the later writing stands, and the other device is told what s
   await phone.getByRole("textbox").fill("7");
   await allSaved(phone);
   await laptop.context().setOffline(false);
-  await expect(laptop.getByText("Another device wrote here later")).toContainText("15");
+  await expect(laptop.getByText("Your other device saved “7” here")).toBeVisible();
+  await laptop.getByRole("textbox").blur();
+  await expect(laptop.getByText("Changed on your other device")).toContainText("was “15”");
   await expect(laptop.getByRole("textbox")).toHaveValue("7");
   const attempt = attemptIn(laptop);
   const log = await house.sql`select answer from answer_log where attempt_id = ${attempt} and slot = 3`;

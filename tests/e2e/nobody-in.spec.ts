@@ -18,7 +18,7 @@ const saveOf = (slot: number, answer: unknown) => {
         slot,
         device: DEVICE,
         answer,
-        folded: false,
+        ribbon: false,
         ruledOut: [] as string[],
         revision,
         writtenAt: Date.now(),

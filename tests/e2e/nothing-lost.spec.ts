@@ -121,7 +121,11 @@ test("two devices write to the same essay in turn, one of them offline: the late
   await laptop.getByRole("textbox").fill("8");
   await allSaved(laptop);
   await phone.context().setOffline(false);
-  await expect(phone.getByText("Another device wrote here later")).toContainText("9");
+  // It does not change under one's hands: it waits until the box is left.
+  await expect(phone.getByText("Your other device saved “8” here")).toBeVisible();
+  await expect(phone.getByRole("textbox")).toHaveValue("9");
+  await phone.getByRole("textbox").blur();
+  await expect(phone.getByText("Changed on your other device")).toContainText("was “9”");
   await expect(phone.getByRole("textbox")).toHaveValue("8");
   await expectAccessible(phone, "overtaken by another device");
   // And the other way round.
@@ -131,7 +135,9 @@ test("two devices write to the same essay in turn, one of them offline: the late
   await phone.getByRole("textbox").fill("11");
   await allSaved(phone);
   await laptop.context().setOffline(false);
-  await expect(laptop.getByText("Another device wrote here later")).toContainText("10");
+  await expect(laptop.getByText("Your other device saved “11” here")).toBeVisible();
+  await laptop.getByRole("textbox").blur();
+  await expect(laptop.getByText("Changed on your other device")).toContainText("was “10”");
   await expect(laptop.getByRole("textbox")).toHaveValue("11");
   expect(await house.answer(attempt, 3)).toEqual({ parts: { a: "11" } });
   const log = await house.sql`select answer from answer_log where attempt_id = ${attempt} and slot = 3`;
@@ -151,7 +157,7 @@ test("handing in without a connection waits in sight, survives a reload, and goe
   const attempt = attemptIn(page);
   await page.context().setOffline(true);
   await page.getByRole("textbox").first().fill("70");
-  await page.getByRole("button", { name: "Final look" }).click();
+  await page.getByRole("button", { name: "Look over and hand in" }).click();
   await page.getByRole("button", { name: "Hand in" }).click();
   const confirm = page.getByRole("alertdialog").getByRole("button", { name: "Hand in" });
   await confirm.dblclick();
@@ -323,7 +329,7 @@ test("signing out on a machine that others use: what is not on the server is tol
   browser,
   house,
 }) => {
-  const page = await house.page(browser, "zofia.marchetti");
+  const page = await house.page(browser, "dmitri.aske");
   await startFromBrief(page, house, "Flower shapes");
   const attempt = attemptIn(page);
   await goTo(page, 3);
@@ -364,7 +370,7 @@ test("signing out on a machine that others use: what is not on the server is tol
   await page.getByRole("button", { name: /^Sign out/ }).click();
   await page.waitForURL("**/sign-in");
 
-  await house.signIn(page, "zofia.marchetti");
+  await house.signIn(page, "dmitri.aske");
   await page.goto(`${house.url}/attempts/${attempt}`);
   await atDesk(page);
   await goTo(page, 3);

@@ -1,5 +1,5 @@
 import { expectAccessible } from "../support/accessible";
-import { allSaved, attemptIn, expect, goTo, handIn, spineOf, startFromBrief, test } from "../support/house";
+import { allSaved, attemptIn, entryOf, expect, goTo, handIn, startFromBrief, test } from "../support/house";
 
 test("one way, told at once: closing is said before, what is left is told and crossed, and neither a closed nor a later question can be reached", async ({
   page,
@@ -22,7 +22,7 @@ test("one way, told at once: closing is said before, what is left is told and cr
   await expectAccessible(page, "one way, nothing answered");
 
   // Empty: asked once more, with what is empty named.
-  await page.getByRole("button", { name: "Close it and see" }).click();
+  await page.getByRole("button", { name: "Close it, see if it is right" }).click();
   await expect(page.getByRole("alertdialog")).toContainText("Still empty: 1.");
   await expectAccessible(page, "asked before closing");
   await page.getByRole("button", { name: "Stay" }).click();
@@ -32,7 +32,7 @@ test("one way, told at once: closing is said before, what is left is told and cr
     ),
   );
   await page.getByRole("radio", { name: "alter course to starboard" }).check();
-  await page.getByRole("button", { name: "Close it and see" }).click();
+  await page.getByRole("button", { name: "Close it, see if it is right" }).click();
   const told = page.getByRole("status").filter({ hasText: "This question is closed now." });
   await expect(told).toContainText("Right");
   await expect(told).toContainText("1 of 1 mark");
@@ -48,7 +48,7 @@ test("one way, told at once: closing is said before, what is left is told and cr
       {
         slot: 1,
         answer: { pick: port },
-        folded: false,
+        ribbon: false,
         ruledOut: [],
         revision: 900,
         device: crypto.randomUUID(),
@@ -69,9 +69,9 @@ test("one way, told at once: closing is said before, what is left is told and cr
   expect(await house.answer(attempt, 1)).toEqual({ pick: starboard });
   expect(await sent()).not.toContain("sailing vessel that overtakes");
 
-  await (await spineOf(page, 3)).press("Enter");
+  await entryOf(page, 3).press("Enter");
   await expect(page.getByRole("alert")).toContainText("Question 3 is not open yet.");
-  await page.getByRole("button", { name: /Next question/ }).click();
+  await page.getByRole("button", { name: /^Next, / }).click();
   await expect(page.getByRole("heading", { level: 2 })).toContainText(SECOND);
   await goTo(page, 1);
   await expect(page.getByRole("alert")).toContainText("Question 1 is closed: this quiz goes one way.");
@@ -82,7 +82,7 @@ test("one way, told at once: closing is said before, what is left is told and cr
   await expect(page.getByRole("heading", { level: 2 })).toContainText(SECOND);
   expect(await sent()).not.toContain("meet end on");
 
-  await page.getByRole("button", { name: "Final look" }).click();
+  await page.getByRole("button", { name: "Look over and hand in" }).click();
   await expect(page.getByText("only question 2 can be gone back to")).toBeVisible();
   await expect(page.getByRole("region", { name: "Not opened yet" })).toContainText("3 to 6");
   await expectAccessible(page, "final look, one way");
@@ -103,25 +103,30 @@ test("tries: what a wrong one costs and what can still be earned is said before 
     /of (\d+)\sg of flour has a hydration of (\d+)/
       .exec((await page.getByRole("heading", { level: 2 }).textContent()) ?? "")
       ?.map(Number) ?? [];
-  const check = page.getByRole("button", { name: "Check my answer" });
+  const check = page.getByRole("button", { name: "Check all that is written" });
+  const first = page.getByRole("group", { name: "Your answer to question 1" });
   const bar = page.getByRole("region", { name: "Checking question 1" });
   await expect(check).toBeDisabled();
-  await expect(bar).toContainText("a3 tries, each wrong one costs 1/4 of this part");
+  await expect(bar).toContainText("Each wrong try costs 1/4 of that part’s marks.");
+  await expect(bar).toContainText("So far 0 of ");
+  await expect(first.getByRole("button", { name: "Check a alone · wrong costs 1/4" })).toBeDisabled();
   await page.getByLabel("Weight of the water").fill("1");
   await check.click();
-  await expect(bar).toContainText(
-    "a" + "wrong, costs 1/4 of this part; 2 left · 3/4 of its marks can still be earned",
+  await expect(first).toContainText(
+    "Wrong, costs 1/4 of this part; 2 left. Try 2 is next; 3/4 of its marks can still be earned.",
   );
   await expectAccessible(page, "a wrong try");
   // The same answer again is no new try.
   await check.click();
-  await expect(bar).toContainText("2 left");
+  await expect(first).toContainText("2 left");
   await page.getByLabel("Weight of the water").fill("2");
   await check.click();
-  await expect(bar).toContainText("1 left · 1/2 of its marks can still be earned");
+  await expect(first).toContainText("1 left. Try 3 is next; 1/2 of its marks can still be earned.");
   await page.getByLabel("Weight of the water").fill(String((flour * hydration) / 100));
-  await check.click();
-  await expect(bar).toContainText(/a\s*right/);
+  // One part by itself: the others are left as they are.
+  await first.getByRole("button", { name: /^Check a alone/ }).click();
+  await expect(first).toContainText("Right, after 2 wrong tries.");
+  await expect(bar).toContainText("So far 0.5 of ");
 
   await goTo(page, 4);
   const second = page.getByRole("region", { name: "Checking question 4" });
@@ -134,7 +139,7 @@ test("tries: what a wrong one costs and what can still be earned is said before 
     await page.getByRole("button", { name: "Check my answer" }).click();
     await expect(second).toContainText(said);
   }
-  await expect(page.getByRole("button", { name: "Check my answer" })).toBeDisabled();
+  await expect(page.getByRole("button", { name: "Check my answer" })).toHaveCount(0);
   const attempt = attemptIn(page);
   await handIn(page);
   // Half of one mark after two wrong tries; nothing of the last.
@@ -158,8 +163,13 @@ test("a sitting of two parts: a section a page, every question answered before m
   await expect(page.getByRole("region", { name: /^Question \d of 6/ })).toHaveCount(2);
   await page.getByRole("button", { name: "Close, go to 3" }).click();
   await expect(page.getByRole("alert")).toContainText(/Questions? 1/);
+  // Two points are asked for: one of them is no whole answer.
   await page.getByRole("button", { name: "Place a point in the middle" }).click();
   await page.getByRole("textbox").fill("0.8 m");
+  await page.getByRole("button", { name: "Close, go to 3" }).click();
+  await expect(page.getByRole("alert")).toContainText("Question 1 is not complete");
+  await page.getByRole("button", { name: "Place a point in the middle" }).click();
+  await expect(page.getByRole("alert")).toBeHidden();
   await allSaved(page);
   await expectAccessible(page, "a section a page, with a picture");
   await page.getByRole("button", { name: "Close, go to 3" }).click();
@@ -170,7 +180,7 @@ test("a sitting of two parts: a section a page, every question answered before m
   await expect(page.getByRole("region", { name: "Question 1 of 3" })).toBeVisible();
 });
 
-test("all on one page: the spines lead to the question on it, and working in one makes it the one that is here", async ({
+test("all on one page: the row leads to the question on it, and working in one makes it the one that is here", async ({
   page,
   house,
 }) => {
@@ -210,9 +220,9 @@ test("the tools: reference, calculator with its tape, brief, text size and the c
   await page.getByRole("tab", { name: "Brief" }).click();
   await expect(page.getByRole("tabpanel", { name: "Brief" })).toContainText("wrong try costs");
   await page.getByRole("tab", { name: "View" }).click();
-  await page.getByRole("radio", { name: "minutes only" }).check();
+  await page.getByLabel(/^Clock/).selectOption({ label: "minutes only, seconds near the end" });
   await expect(page.getByRole("timer", { name: "Time left" })).toHaveText(/^(40|39) min$/);
-  await page.getByRole("radio", { name: "much larger" }).check();
+  await page.getByLabel("Text size").selectOption({ label: "much larger" });
   await expect(page.locator("html")).toHaveCSS("font-size", "24px");
   await expectAccessible(page, "view, much larger");
   await page.getByRole("button", { name: "Put the tools away" }).click();

@@ -54,7 +54,7 @@ for (const when of SETTINGS) {
         entries: ANSWERS.map((answer, i) => ({
           slot: i + 1,
           answer,
-          folded: false,
+          ribbon: false,
           ruledOut: [],
           revision: i + 1,
           device: "0b0f6d8e-9f51-4b5b-9a53-1d2c3b4a5f60",
@@ -80,10 +80,11 @@ for (const when of SETTINGS) {
         "/gradebook/pol-101",
         `/gradebook/pol-101?class=${item?.id}`,
         "/gradebook/pol-101/marks.csv",
+        // The slip tells the result as far as it may be told.
+        `/attempts/${attemptId}/slip`,
       ];
       const nothing = [
         `/attempts/${attemptId}`,
-        `/attempts/${attemptId}/slip`,
         `/api/attempts/${attemptId}`,
         `/api/attempts/${attemptId}/pages`,
         "/courses/pol-101/plan",
@@ -109,6 +110,8 @@ for (const when of SETTINGS) {
         for (const path of written) {
           expect(shownIn(said(await owner.get(path))), `${what} ${path}`).toEqual(shows("written"));
         }
+        // Today tells of marks that were not read yet; the papers above were.
+        await house.sql`update attempt set paper_read_at = null where id = ${attemptId}`;
         for (const path of totals) {
           // Other work of this student stands on these pages too, with the same marks.
           const before = baseline.get(path) ?? 0;
@@ -126,7 +129,7 @@ for (const when of SETTINGS) {
           expect(shownIn(said(await owner.get(path))), `${what} ${path}`).toEqual([]);
         }
         for (const other of outsiders) {
-          for (const path of [...papers, ...written, ...nothing.slice(0, 4)]) {
+          for (const path of [...papers, ...written, `/attempts/${attemptId}/slip`, ...nothing.slice(0, 3)]) {
             const answer = await other.get(path);
             expect([answer.status, ...shownIn(answer.text)], `${what} ${path}`).toEqual([404]);
           }

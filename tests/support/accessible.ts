@@ -17,7 +17,7 @@ async function violationsOf(page: Page): Promise<string[]> {
 /** The checker of WCAG 2.2 AA and of good practice finds nothing on the page as it stands. */
 export async function expectAccessible(page: Page, state: string): Promise<void> {
   await test.step(`accessible: ${state}`, async () => {
-    // Asked again where something is found: a page that still moves, as a shelf that is going, covers what it will not.
+    // Asked again where something is found: a page that still moves, as a list that is going, covers what it will not.
     await expect
       .poll(() => violationsOf(page), { intervals: [500, 2_000, 10_000], timeout: 30_000 })
       .toEqual([]);

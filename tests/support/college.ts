@@ -40,7 +40,7 @@ export const writing = (
         slot,
         device: randomUUID(),
         answer,
-        folded: false,
+        ribbon: false,
         ruledOut: [],
         revision,
         writtenAt: Date.now(),

@@ -214,9 +214,9 @@ export async function atDesk(page: Page): Promise<void> {
   await page.locator("[data-ready=true]").waitFor();
 }
 
-/** Hands in from the desk, by the final look; ends at the slip. */
+/** Hands in from the desk, by looking over; ends at the slip. */
 export async function handIn(page: Page): Promise<void> {
-  await page.getByRole("button", { name: "Final look" }).click();
+  await page.getByRole("button", { name: "Look over and hand in" }).click();
   await page.getByRole("button", { name: "Hand in" }).click();
   await page.getByRole("alertdialog").getByRole("button", { name: "Hand in" }).click();
   await page.waitForURL("**/slip");
@@ -224,19 +224,16 @@ export async function handIn(page: Page): Promise<void> {
 
 export const attemptIn = (page: Page): string => new URL(page.url()).pathname.split("/")[2] ?? "";
 
-/** The spine of a question; on a small screen the shelf is pulled up for it. */
-export async function spineOf(page: Page, slot: number) {
-  const shelf = page.getByRole("button", { name: /^All questions/ });
-  if (await shelf.isVisible()) await shelf.click();
-  return page
-    .getByRole("navigation", { name: /^Questions/ })
+/** A question of the row; each screen has one row that is seen. */
+export const entryOf = (page: Page, slot: number) =>
+  page
+    .getByRole("navigation", { name: "Questions", exact: true })
     .getByRole("button", { name: new RegExp(`^Question ${slot}(,|$)`) });
-}
 
-/** Goes to a question by its spine. */
-export const goTo = async (page: Page, slot: number) => (await spineOf(page, slot)).click();
+/** Goes to a question by the row. */
+export const goTo = (page: Page, slot: number) => entryOf(page, slot).click();
 
-/** Waits until the desk says that all is saved; then no spine may say otherwise. */
+/** Waits until the desk says that all is saved; then no question of the row may say otherwise. */
 export async function allSaved(page: Page): Promise<void> {
   // What it says instead stands in the failure.
   await expect

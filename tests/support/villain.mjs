@@ -20,7 +20,7 @@ const save = (slot, rich) => {
     slot,
     device: randomUUID(),
     answer: { rich },
-    folded: false,
+    ribbon: false,
     ruledOut: [],
     revision,
     writtenAt: Date.now(),

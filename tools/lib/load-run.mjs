@@ -131,7 +131,7 @@ async function openDesk({ agent, streams, url, quizId, cookie, i, figures }) {
       device,
       revision,
       answer,
-      folded: revision % 7 === 0,
+      ribbon: revision % 7 === 0,
       ruledOut: [],
       writtenAt: Date.now(),
     };
@@ -195,7 +195,7 @@ async function running(sql, quizId) {
 async function report(sql, quizId, desks, { times, starting: _, ...figures }) {
   const ids = desks.map((desk) => desk.attemptId);
   const rows =
-    await sql`select attempt_id, slot, answer, folded, revision from answer where attempt_id = any(${ids})`;
+    await sql`select attempt_id, slot, answer, ribbon, revision from answer where attempt_id = any(${ids})`;
   const held = new Map(rows.map((row) => [`${row.attempt_id} ${row.slot}`, row]));
   let checked = 0;
   let lost = 0;
@@ -206,7 +206,7 @@ async function report(sql, quizId, desks, { times, starting: _, ...figures }) {
       const isThere =
         row &&
         (Number(row.revision) > entry.revision ||
-          (JSON.stringify(row.answer) === JSON.stringify(entry.answer) && row.folded === entry.folded));
+          (JSON.stringify(row.answer) === JSON.stringify(entry.answer) && row.ribbon === entry.ribbon));
       if (!isThere) lost += 1;
     }
   }

@@ -148,7 +148,7 @@ describe("late writing", () => {
       slot,
       writtenAt,
       answer,
-      folded: false,
+      ribbon: false,
       ruledOut: [],
       revision: 1,
       device: "a",

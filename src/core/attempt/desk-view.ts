@@ -73,7 +73,8 @@ export interface DeskView extends DeskPages {
   /** The sections that have a title or a page of their own, in order: how many slots each has. */
   readonly sections: readonly { readonly title: string | null; readonly slots: number }[];
   readonly here: number;
-  readonly fold: boolean;
+  /** Whether ribbons may be laid. */
+  readonly ribbons: boolean;
   readonly tries: TryRules | null;
   readonly calculator: "none" | "plain" | "scientific";
   readonly readAloud: boolean;
@@ -86,6 +87,19 @@ export interface DeskView extends DeskPages {
   readonly rules: readonly RuleSentence[];
 }
 
+/** Which change stands in a slot on the server, without what it holds. */
+export type AnswerHead = Pick<JournalEntry, "slot" | "device" | "revision" | "writtenAt">;
+
+/** What other desks of an attempt may have changed: asked together with how it stands. */
+export interface AttemptTraces {
+  /** What stands in each slot that something was written into. */
+  readonly answers: readonly AnswerHead[];
+  /** How often an answer was checked, or a question told: grows. */
+  readonly turns: number;
+  /** How many desks of the attempt are open. */
+  readonly desks: number;
+}
+
 /** The state of an attempt as the desk asks for it while it runs. */
 export interface AttemptPulse {
   readonly serverNow: Instant;
@@ -95,6 +109,8 @@ export interface AttemptPulse {
   readonly page: number;
   /** Absent where they were not asked for. */
   readonly notices?: readonly DeskNotice[];
+  /** Absent where they were not asked for. */
+  readonly traces?: AttemptTraces;
 }
 
 /** An entry that the server did not take: another one holds nothing up, and this one stays on the device. */

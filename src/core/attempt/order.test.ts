@@ -127,10 +127,10 @@ describe("turning pages", () => {
     const rules = { order: "free", answerBeforeMovingOn: true } as const;
     expect(move(rules, 0, 1, fills(full, part))).toMatchObject({
       may: false,
-      words: "Question 2 is not complete; this quiz asks for an answer before moving on.",
+      words: "Question 2 is not complete: 1 of 2; this quiz asks for an answer before moving on.",
     });
     expect(move(rules, 0, 1, fills(empty, part))).toMatchObject({
-      words: "Questions 1, 2 are not complete; this quiz asks for an answer before moving on.",
+      words: "Questions 1, 2 are not complete: 2 (1 of 2); this quiz asks for an answer before moving on.",
     });
     expect(move(rules, 0, 1, fills(full, full)).may).toBe(true);
     expect(move(rules, 1, 2, fills(full, full, full)).may).toBe(true);
@@ -164,7 +164,7 @@ test.each([
   [
     [1, 2],
     fills(empty, part),
-    "Questions 1 and 2 close when you move on, and cannot be opened again. Still empty: 1. Not complete: 2.",
+    "Questions 1 and 2 close when you move on, and cannot be opened again. Still empty: 1. Not complete: 2 (1 of 2).",
   ],
   [
     [1, 2, 3],
@@ -174,7 +174,7 @@ test.each([
   [
     [1, 2, 3],
     fills(full, empty, part),
-    "Questions 1 to 3 close when you move on, and cannot be opened again. Still empty: 2. Not complete: 3.",
+    "Questions 1 to 3 close when you move on, and cannot be opened again. Still empty: 2. Not complete: 3 (1 of 2).",
   ],
 ])("what is said before %j closes", (page, all, words) => {
   expect(closingWords(page, all)).toBe(words);

@@ -36,6 +36,10 @@ export const orderRuleOf = ({ order, answerBeforeMovingOn }: OrderRules): OrderR
 export const serverTurnsPages = (rules: OrderRules): boolean =>
   orderRuleOf(rules) !== "free" || rules.tellAtOnce === true;
 
+/** Whether ribbons are offered: not where a question that is left cannot be come back to. */
+export const offersRibbons = (rules: Pick<DeskRules, "order" | "ribbon" | "paging">): boolean =>
+  (rules.ribbon ?? true) && (rules.order === "free" || (rules.paging ?? "question") !== "question");
+
 /** How far an attempt has come: the page that was reached, counted from 0, the slots that were told, and those that checking closed. */
 export interface Reached {
   readonly page: number;
@@ -69,6 +73,19 @@ export function slotStates(
 export type MoveRuling =
   | { readonly may: true }
   | { readonly may: false; readonly rule: string; readonly words: string };
+
+/** "4 (2 of 3 matched)": a question that is answered in part, with what there is of it. */
+const partWords = (slot: number, fills: ReadonlyMap<number, Fill>): string => {
+  const fill = fills.get(slot);
+  return fill?.state === "part" ? `${slot} (${fill.words})` : String(slot);
+};
+
+/** What there is of the questions that are answered in part, behind their numbers; "" where nothing is. */
+function missingWords(slots: readonly number[], fills: ReadonlyMap<number, Fill>): string {
+  const parts = slots.filter((slot) => fills.get(slot)?.state === "part");
+  if (parts.length === 0) return "";
+  return `: ${parts.map((slot) => (slots.length === 1 ? (fills.get(slot)?.words ?? "") : partWords(slot, fills))).join(", ")}`;
+}
 
 /** Whether a student may go from one page to another (counted from 0). */
 export function rulingOnMove(terms: {
@@ -104,7 +121,10 @@ export function rulingOnMove(terms: {
   const open = before.filter((slot) => fills.get(slot)?.state !== "full");
   if (rules.answerBeforeMovingOn && to > from && open.length > 0) {
     const which = open.length === 1 ? `Question ${open[0]} is` : `Questions ${open.join(", ")} are`;
-    return not("answer-first", `${which} not complete; this quiz asks for an answer before moving on.`);
+    return not(
+      "answer-first",
+      `${which} not complete${missingWords(open, fills)}; this quiz asks for an answer before moving on.`,
+    );
   }
   return { may: true };
 }
@@ -131,7 +151,7 @@ export function closingWords(page: readonly number[], fills: ReadonlyMap<number,
   const said = [
     `${name} when you move on, and cannot be opened again.`,
     empty.length > 0 ? `Still empty: ${empty.join(", ")}.` : "",
-    part.length > 0 ? `Not complete: ${part.join(", ")}.` : "",
+    part.length > 0 ? `Not complete: ${part.map((slot) => partWords(slot, fills)).join(", ")}.` : "",
   ];
   return said.filter(Boolean).join(" ");
 }

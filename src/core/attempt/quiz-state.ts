@@ -42,8 +42,10 @@ export function quizStanding(terms: {
   readonly locked?: string | null;
   /** Whether this student is among those who may take it. */
   readonly assigned?: boolean;
+  /** Who marks what no rule does. */
+  readonly waitsFor?: string;
 }): QuizStanding {
-  const { window, now, allowed, attempts, locked = null, assigned = true } = terms;
+  const { window, now, allowed, attempts, locked = null, assigned = true, waitsFor = "marking" } = terms;
   const running = attempts.find((attempt) => attempt.handedInAt === null);
   if (running) return { state: "running", mayStart: false, words: `attempt ${running.number} running` };
   const place = windowState(window, now);
@@ -55,7 +57,7 @@ export function quizStanding(terms: {
     const again = mayStart ? ", another attempt is open" : open && !left ? ", no attempts left" : "";
     if (latest.returnedAt !== null) return { state: "returned", mayStart, words: `returned${again}` };
     if (latest.awaiting)
-      return { state: "handed-in", mayStart, words: `handed in, waiting for marking${again}` };
+      return { state: "handed-in", mayStart, words: `handed in, waits for ${waitsFor}${again}` };
     return { state: "marked", mayStart, words: `marked${again}` };
   }
   if (!assigned) return { state: "not-assigned", mayStart, words: "not assigned to you" };

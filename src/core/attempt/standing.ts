@@ -1,7 +1,8 @@
 import { type Answer, answering, fillOf, type PresentedQuestion, readAnswer } from "../kinds/answering";
 import type { Fill, MarkedQuestion } from "../kinds/kind";
-import { markQuestion, present, type Question, rightAnswerTo } from "../kinds/marking";
+import { checkedWith, markQuestion, present, type Question, rightAnswerTo } from "../kinds/marking";
 import { type PartTries, triesOf, withTries } from "../marking/tries";
+import { exact } from "../numbers/exact";
 import type { AttemptSeed } from "../numbers/seeded";
 import type { QuizContent } from "../quiz/quiz-file";
 import type { TryRules } from "../quiz/rules";
@@ -14,6 +15,8 @@ export interface SlotStanding {
   readonly state: SlotState;
   /** Null: not sent, because it is closed or not reached yet. */
   readonly question: PresentedQuestion | null;
+  /** A declaration: it stands apart from marks and from what is counted as answered. */
+  readonly isDeclaration: boolean;
   /** How far it is answered on the server. */
   readonly fill: Fill;
   readonly told: Told | null;
@@ -24,6 +27,9 @@ export interface SlotStanding {
 /** The tries at one part, for the desk: what was wrong, what is left, and what it can still earn. */
 export interface TriedPart extends Pick<PartTries, "wrong" | "left" | "right" | "words"> {
   readonly label: string | null;
+  /** What it has earned so far, and its maximum; exact numbers as text. */
+  readonly earned: string;
+  readonly maximum: string;
   /** The share of the part's marks that can still be earned: "3/4". */
   readonly worth: string;
   /** It was right at a check, or its tries are used up: what is written there can no longer be changed. */
@@ -38,10 +44,16 @@ export interface AttemptStanding {
   readonly slots: readonly SlotStanding[];
 }
 
+/** An answer as it was checked: all of its parts, or one of them, by its place; the others only stood beside it. */
+export interface CheckedAnswer {
+  readonly answer: unknown;
+  readonly part: number | null;
+}
+
 /** What is on the server for an attempt: the answers, and what was checked, in order. */
 export interface AttemptWork {
   readonly answers: ReadonlyMap<number, unknown>;
-  readonly checks: ReadonlyMap<number, readonly unknown[]>;
+  readonly checks: ReadonlyMap<number, readonly CheckedAnswer[]>;
 }
 
 /** Where an attempt stands: what is open, closed and still to come. A question that is not open holds nothing but its fill. */
@@ -67,10 +79,11 @@ export function standingOf(
     return {
       state,
       question: isSent ? presented : null,
+      isDeclaration: presented.kind === "declaration",
       fill: fillOf(presented, answer),
       told:
         reached.told.has(slot) && state === "closed"
-          ? toldOf(markedWithTries(question, seed, answer, rules.tries, checks))
+          ? toldOf(markedWithTries(question, seed, answer, rules.tries, checks), rules.tellRightAnswer)
           : null,
       tries:
         rules.tries && isSent && rightAnswerTo(question, seed) !== null
@@ -85,34 +98,62 @@ export function standingOf(
 const checkedAnswers = (
   question: Question,
   seed: AttemptSeed,
-  checks: readonly unknown[],
-): (Answer | null)[] => {
+  checks: readonly CheckedAnswer[],
+): { readonly answer: Answer | null; readonly part: number | null }[] => {
   const presented = present(question, seed);
-  return checks.flatMap((raw) => {
-    const reading = readAnswer(presented, raw);
-    return reading.ok ? [reading.answer] : [];
+  return checks.flatMap(({ answer, part }) => {
+    const reading = readAnswer(presented, answer);
+    return reading.ok ? [{ answer: reading.answer, part }] : [];
   });
 };
+
+/**
+ * What was checked, marked: of one part only that and those that it builds on. Errors are carried forward from what stood
+ * there, so it counts too: or one could be made up from which the part is easy.
+ */
+function markedChecks(
+  question: Question,
+  seed: AttemptSeed,
+  checks: ReturnType<typeof checkedAnswers>,
+): MarkedQuestion[] {
+  return checks.map(({ answer, part }) => {
+    const marked = markQuestion(question, seed, answer);
+    if (part === null) return marked;
+    const counted = new Set([part, ...checkedWith(question, part)]);
+    return {
+      ...marked,
+      parts: marked.parts.map((each, i) => (counted.has(i) ? each : { ...each, state: "empty" as const })),
+    };
+  });
+}
 
 /** The tries at each part of a question, from everything that was checked in it. */
 export function triedParts(
   question: Question,
   seed: AttemptSeed,
   tries: TryRules,
-  checks: readonly unknown[],
+  checks: readonly CheckedAnswer[],
 ): TriedPart[] {
   const answers = checkedAnswers(question, seed, checks);
-  const marked = [null, ...answers].map((answer) => markQuestion(question, seed, answer));
+  const marked = markedChecks(question, seed, [{ answer: null, part: null }, ...answers]);
   return triesOf(marked, tries).map(({ wrong, left, right, words, worth, closedBy }, i) => ({
     label: marked[0]?.parts[i]?.label ?? null,
+    earned: right ? worth.mul(exact(marked[0]?.parts[i]?.maximum ?? 0)).toFraction() : "0",
+    maximum: exact(marked[0]?.parts[i]?.maximum ?? 0).toFraction(),
     wrong,
     left,
     right,
     words,
     worth: worth.toFraction(),
     closed: closedBy !== null,
-    incomplete: closedBy === null ? (marked.at(-1)?.parts[i]?.incomplete ?? null) : null,
+    incomplete: closedBy === null ? lastIncomplete(marked, i) : null,
   }));
+}
+
+/** Why what was checked last of a part was no try; null: it was one. */
+function lastIncomplete(marked: readonly MarkedQuestion[], part: number): string | null {
+  const last = marked.at(-1)?.parts[part];
+  return last && last.state !== "empty" ? (last.incomplete ?? null) : null;
 }
 
 /** A question marked with what its tries did: closed parts as they were closed, the others less what was lost. */
@@ -121,19 +162,13 @@ export function markedWithTries(
   seed: AttemptSeed,
   answer: Answer | null,
   tries: TryRules | undefined,
-  checks: readonly unknown[],
+  checks: readonly CheckedAnswer[],
 ): MarkedQuestion {
   const answers = tries ? checkedAnswers(question, seed, checks) : [];
   if (!tries || answers.length === 0) return markQuestion(question, seed, answer);
   // What was closed is what later parts build on, whatever came to stand in its place.
   const marked = markQuestion(question, seed, withClosedParts(question, seed, tries, checks, answer));
-  return withTries(
-    marked,
-    triesOf(
-      answers.map((each) => markQuestion(question, seed, each)),
-      tries,
-    ),
-  );
+  return withTries(marked, triesOf(markedChecks(question, seed, answers), tries));
 }
 
 /** An answer in which the parts that checking has closed are as they were when they were closed. */
@@ -141,18 +176,15 @@ export function withClosedParts(
   question: Question,
   seed: AttemptSeed,
   tries: TryRules,
-  checks: readonly unknown[],
+  checks: readonly CheckedAnswer[],
   answer: Answer | null,
 ): Answer | null {
   const answers = checkedAnswers(question, seed, checks);
   const presented = present(question, seed);
-  const tried = triesOf(
-    answers.map((each) => markQuestion(question, seed, each)),
-    tries,
-  );
+  const tried = triesOf(markedChecks(question, seed, answers), tries);
   return tried.reduce<Answer | null>((held, { closedBy }, part) => {
     if (!closedBy) return held;
-    const from = answers[closedBy.check] ?? null;
+    const from = answers[closedBy.check]?.answer ?? null;
     const { withPart } = answering(presented.kind);
     return withPart ? withPart(presented, held, part, from) : from;
   }, answer);

@@ -48,7 +48,7 @@ export interface StartTerms {
   /** Minutes between a hand-in and the next start. */
   readonly waitBetween?: number | undefined;
   readonly lastHandIn?: Instant | null | undefined;
-  /** Whether this student is among those who may take it; yes unless told. */
+  /** Whether this student is among those who may take it; yes by default. */
   readonly assigned?: boolean;
 }
 

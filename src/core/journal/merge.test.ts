@@ -5,7 +5,7 @@ import { type JournalEntry, mergeEntries } from "./merge";
 const entry = fc.record({
   slot: fc.integer({ min: 1, max: 3 }),
   answer: fc.constantFrom("a", "b", null),
-  folded: fc.boolean(),
+  ribbon: fc.boolean(),
   ruledOut: fc.constant([]),
   revision: fc.integer({ min: 1, max: 4 }),
   device: fc.constantFrom("0a", "0b", "0c"),
@@ -36,7 +36,7 @@ test("merging does not depend on order, grouping or repetition", () => {
 });
 
 test("of two devices the later writing stands", () => {
-  const base = { slot: 1, folded: false, ruledOut: [], revision: 1 };
+  const base = { slot: 1, ribbon: false, ruledOut: [], revision: 1 };
   const first = { ...base, answer: "first", device: "0b", writtenAt: 10 };
   const later = { ...base, answer: "later", device: "0a", writtenAt: 11 };
   expect(mergeEntries([later], [first]).get(1)?.answer).toBe("later");

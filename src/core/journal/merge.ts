@@ -4,7 +4,7 @@ import type { Instant } from "../time/instants";
 export interface JournalEntry {
   readonly slot: number;
   readonly answer: unknown;
-  readonly folded: boolean;
+  readonly ribbon: boolean;
   /** Options struck through, by their names in the attempt. */
   readonly ruledOut: readonly string[];
   /** Grows by one with each change on this device. */

@@ -34,7 +34,7 @@ export const RUBRIC_MISFIT = "the best levels of the rubric must add up to the m
 
 /** Something was handed in that awaits a person; an empty answer is 0, told apart. */
 export function awaitsPerson(question: MarkedByHand, written: string, isEmpty: boolean): MarkedQuestion {
-  const line = { written, right: "", why: isEmpty ? "empty: no marks" : "awaits marking by your instructor" };
+  const line = { written, right: "", why: isEmpty ? "empty: no marks" : "waits for your instructor" };
   return wholeWithCredit(exact(question.marks), ZERO, line, isEmpty ? "empty" : "awaits");
 }
 

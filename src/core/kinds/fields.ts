@@ -10,9 +10,9 @@ export interface FieldUses {
 }
 
 /** Every question has these. */
-export const QUESTION_FIELDS = { text: "rich", worked: "rich", readMore: "rich" } as const;
-/** Every presented question has this. */
-export const PRESENTED_FIELDS = { text: "rich" } as const;
+export const QUESTION_FIELDS = { text: "rich", figure: "picture", worked: "rich", readMore: "rich" } as const;
+/** Every presented question has these. */
+export const PRESENTED_FIELDS = { text: "rich", figure: "picture" } as const;
 /** What an option, a prompt or an item shows. */
 export const CONTENT_FIELDS = { text: "rich", formula: "formula", picture: "picture" } as const;
 /** An option as its author writes it. */

@@ -9,6 +9,8 @@ export interface QuestionCommon {
   readonly kind: string;
   /** Rich text (a small, sanitised part of HTML). */
   readonly text: string;
+  /** A picture below the text: the id of one of the quiz's pictures. */
+  readonly figure?: string | undefined;
   /** An exact number: 6, "1/3". */
   readonly marks: number | string;
   /** The worked answer, rich text, shown when the reveal rules allow. */
@@ -21,13 +23,19 @@ export interface QuestionCommon {
 export interface PresentedCommon {
   readonly kind: string;
   readonly text: string;
+  /** A picture below the text, by its name in the attempt. */
+  readonly figure?: string;
   /** The maximum, as people see it: "6". */
   readonly marks: string;
+  /** How marks are given, where that is not plain: said at the question, in the brief and on the paper. */
+  readonly scoring?: string;
 }
 
-/** How far a question is answered, as the spines and the final look show it. */
+/** How far a question is answered, as the row of questions and the final look show it. */
 export interface Fill {
   readonly state: "empty" | "part" | "full";
+  /** How much of it is there, between 0 and 1; where it is partly. */
+  readonly share?: number;
   /** "1 of 2 picked", "2 of 3 parts answered", "empty", "answered". */
   readonly words: string;
 }
@@ -75,7 +83,9 @@ export interface MarkedPart {
   readonly why: string;
   /** What the author says to this answer; rich text. */
   readonly feedback?: string;
-  /** The same for answers that are the same, however they are written; what was written unless told. */
+  /** What only differs from the right answer in its writing, in words; it says something of the key. */
+  readonly difference?: string;
+  /** The same for answers that are the same, however they are written; what was written by default. */
   readonly identity?: string;
   /** What an answer still lacks that is asked for, as a sentence: such an answer is no try. */
   readonly incomplete?: string;
@@ -104,6 +114,10 @@ export interface MarkingKind<Q extends QuestionCommon, P extends PresentedCommon
   /** The only way from a question to what a student sees. The seed is the attempt's. */
   present(question: Q, seed: AttemptSeed): P;
   mark(question: Q, seed: AttemptSeed, answer: A | null): MarkedQuestion;
+  /** The parts that a part builds on, by their places: they are checked with it, or an easy start could be made up for it. */
+  buildsOn?(question: Q, part: number): readonly number[];
+  /** How marks are given, in a sentence; "" where that is plain. The same for all attempts. */
+  scoring?(question: Q): string;
   /** An answer that gets full marks; null for kinds that a person marks, and where there is none. */
   rightAnswer(question: Q, seed: AttemptSeed): A | null;
   /**

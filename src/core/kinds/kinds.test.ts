@@ -212,14 +212,19 @@ test("an option that stays last does, whatever the seed", () => {
 test("picking counts along, and parts too", () => {
   const question = { ...several("by-option"), least: 2, most: 3 } as Question;
   const presented = present(question, openSeed(seed));
-  expect(fillOf(presented, picks(question, "a"))).toEqual({ state: "part", words: "1 of 2 picked" });
+  expect(fillOf(presented, picks(question, "a"))).toEqual({
+    state: "part",
+    share: 0.5,
+    words: "1 of 2 picked",
+  });
   expect(fillOf(presented, picks(question, "a", "b")).state).toBe("full");
   expect(readAnswer(presented, picks(question, "a", "b", "c", "d"))).toEqual({
     ok: false,
     problem: "Pick 3 options at most.",
   });
-  expect(fillOf(present(numeric, openSeed(seed)), { parts: { a: "1" } })).toEqual({
+  expect(fillOf(present(numeric, openSeed(seed)), { parts: { a: "1.00 m" } })).toEqual({
     state: "part",
+    share: 0.5,
     words: "1 of 2 parts answered",
   });
   expect(summaryOf(present(numeric, openSeed(seed)), { parts: { a: "1" } })).toBe("a: 1 · b: empty");

@@ -43,8 +43,23 @@ export type Question = { [K in KindName]: QuestionIn<Kinds[K]> }[KindName];
 export const marking = (kind: KindName) =>
   agreed<MarkingKind<Question, PresentedQuestion, Answer>>(KINDS[kind]);
 
-export const present = (question: Question, seed: AttemptSeed): PresentedQuestion =>
-  marking(question.kind).present(question, seed);
+/** The parts that are checked with a part, because it builds on them; by their places. */
+export const checkedWith = (question: Question, part: number): readonly number[] =>
+  marking(question.kind).buildsOn?.(question, part) ?? [];
+
+/** How the marks of a question are given, in a sentence; "" where that is plain. */
+export const scoringOf = (question: Question): string => marking(question.kind).scoring?.(question) ?? "";
+
+export function present(question: Question, seed: AttemptSeed): PresentedQuestion {
+  const presented = marking(question.kind).present(question, seed);
+  const scoring = scoringOf(question);
+  const { figure } = question;
+  return {
+    ...presented,
+    ...(figure === undefined ? {} : { figure: seed.picture(figure) }),
+    ...(scoring === "" ? {} : { scoring }),
+  };
+}
 
 /** Marks a question. Where no rule can, because the question is faulty, it awaits a person, and says why. */
 export function markQuestion(question: Question, seed: AttemptSeed, answer: Answer | null): MarkedQuestion {

@@ -1,4 +1,4 @@
-import type { AnswerReading } from "./kind";
+import type { AnswerReading, Fill } from "./kind";
 
 /** A field of any JSON, or undefined where there is none. */
 export const fieldOf = (raw: unknown, name: string): unknown =>
@@ -11,6 +11,13 @@ export const isRecord = (value: unknown): value is Record<string, unknown> =>
 
 export const refuse = <A>(problem: string): AnswerReading<A> => ({ ok: false, problem });
 export const accept = <A>(answer: A | null): AnswerReading<A> => ({ ok: true, answer });
+
+/** Some of what is asked for is there. */
+export const partly = (done: number, asked: number, words: string): Fill => ({
+  state: "part",
+  share: done / asked,
+  words,
+});
 
 /** The answer is empty, or it is all there. */
 export const emptyOrFull = (answer: unknown, words = "answered") =>

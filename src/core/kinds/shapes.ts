@@ -38,6 +38,7 @@ export const commonFields = <K extends string>(kind: K) => ({
   id: identifier(),
   kind: yup.string<K>().strict().oneOf([kind]).required("is missing"),
   text: richText().required("is missing: the question itself"),
+  figure: identifier().optional(),
   marks: exactNumber(0, 1000).required("is missing: how many marks the question is worth"),
   worked: richText(),
   readMore: richText(),

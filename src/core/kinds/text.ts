@@ -1,3 +1,5 @@
+import { formulaInWords } from "../text/formula-words";
+
 const ENTITIES: Record<string, string> = {
   amp: "&",
   lt: "<",
@@ -38,6 +40,22 @@ function withoutTags(rich: string): string {
   }
 }
 
+/** Rich text as one line in words: its formulas as they are said. */
+export const textInWords = (rich: string): string =>
+  rich.includes(FORMULA_END)
+    ? rich
+        .split(FORMULA_END)
+        .map((piece, i, pieces) => {
+          const from = i < pieces.length - 1 ? piece.indexOf(FORMULA) : -1;
+          if (from === -1) return plainText(piece);
+          const tex = piece.slice(from + FORMULA.length, piece.indexOf("-->", from));
+          return `${plainText(piece.slice(0, from))} ${formulaInWords(plainText(tex))}`;
+        })
+        .join(" ")
+        .replace(/\s+/g, " ")
+        .trim()
+    : plainText(rich);
+
 /** Rich text as one line of plain text, for summaries, titles and speech. */
 export function plainText(rich: string): string {
   // Most options and many answers are plain already.
@@ -45,6 +63,25 @@ export function plainText(rich: string): string {
   return withoutTags(rich)
     .replace(/&(#39|[a-z]{1,8});/g, (whole, name: string) => ENTITIES[name] ?? whole)
     .replace(/\s+/g, " ")
+    .trim();
+}
+
+const escaped = (text: string): string =>
+  text.replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/>/g, "&gt;");
+
+/** Rich text as one line that still has its formulas drawn: HTML of escaped words and of formulas, nothing else. */
+export function lineWithFormulas(rich: string): string {
+  if (!rich.includes(FORMULA_END)) return escaped(plainText(rich));
+  return rich
+    .split(FORMULA_END)
+    .map((piece, i, pieces) => {
+      const from = i < pieces.length - 1 ? piece.indexOf(FORMULA) : -1;
+      const before = escaped(plainText(from === -1 ? piece : piece.slice(0, from)));
+      if (from === -1) return before;
+      const drawn = piece.slice(piece.indexOf("-->", from) + 3);
+      return `${before} ${drawn} `;
+    })
+    .join("")
     .trim();
 }
 

@@ -27,7 +27,8 @@ export function wholeOf(maximum: Exact, parts: readonly MarkedPart[]): MarkedQue
 export function wholeWithCredit(
   maximum: Exact,
   credit: Exact,
-  line: Pick<MarkedPart, "written" | "right" | "why"> & Partial<Pick<MarkedPart, "feedback" | "identity">>,
+  line: Pick<MarkedPart, "written" | "right" | "why"> &
+    Partial<Pick<MarkedPart, "feedback" | "identity" | "difference">>,
   state?: MarkState,
 ): MarkedQuestion {
   const reached = credit.equals(1) ? "full" : credit.equals(ZERO) ? "none" : "part";

@@ -1,6 +1,6 @@
 import { maximumOf, planAttempt, type Slot } from "../attempt/plan";
-import { markedWithTries } from "../attempt/standing";
-import { type Answer, readAnswer } from "../kinds/answering";
+import { type CheckedAnswer, markedWithTries } from "../attempt/standing";
+import { type Answer, fillOf, readAnswer } from "../kinds/answering";
 import type { AnswerReading, MarkedQuestion } from "../kinds/kind";
 import { maySayOfStandingIn, present, standsInBy } from "../kinds/marking";
 import { type Exact, exact, sum } from "../numbers/exact";
@@ -12,13 +12,15 @@ import type { TryRules } from "../quiz/rules";
 export interface SlotWork {
   /** Any JSON; what does not fit its question is refused, never marked wrong silently. */
   readonly answer: unknown;
-  readonly checks?: readonly unknown[];
+  readonly checks?: readonly CheckedAnswer[];
 }
 
 export interface MarkedSlotOf extends Slot {
   readonly answer: Answer | null;
   /** Why the answer was refused, or null. A refused one counts as empty. */
   readonly refused: string | null;
+  /** Answered whole, as the desk counts it: not in part. */
+  readonly isAnswered: boolean;
   readonly marked: MarkedQuestion;
 }
 
@@ -45,6 +47,14 @@ function readingOf(question: Slot["question"], seed: AttemptSeed, raw: unknown):
   }
 }
 
+/** As the row of questions counts: answered whole. */
+const isAnswered = (question: Slot["question"], seed: AttemptSeed, answer: Answer | null): boolean =>
+  answer !== null && fillOf(present(question, seed), answer).state === "full";
+
+/** The slots that are counted as answered or not: a declaration stands apart. */
+export const countedSlots = (slots: readonly MarkedSlotOf[]): readonly MarkedSlotOf[] =>
+  slots.filter(({ question }) => question.kind !== "declaration");
+
 function markSlot(
   { slot, question }: Slot,
   tries: TryRules | undefined,
@@ -58,6 +68,7 @@ function markSlot(
     question,
     answer,
     refused: reading.ok ? null : reading.problem,
+    isAnswered: isAnswered(question, seed, answer),
     marked: markedWithTries(question, seed, answer, tries, work?.checks ?? []),
   };
 }

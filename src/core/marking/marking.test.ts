@@ -181,11 +181,14 @@ describe("by hand", () => {
   });
 });
 
+/** Answers that were checked whole. */
+const whole = (answers: readonly unknown[]) => answers.map((answer) => ({ answer, part: null }));
+
 describe("tries", () => {
   const rules = { ...quiz().rules, tries: { most: 3, cost: "1/4" } };
   const tried = { ...quiz(number("one", "7")), rules };
   const marked = (answer: unknown, ...checks: unknown[]) =>
-    markAttempt(tried, openSeed("s"), new Map([[1, { answer, checks }]])).slots[0]?.marked;
+    markAttempt(tried, openSeed("s"), new Map([[1, { answer, checks: whole(checks) }]])).slots[0]?.marked;
 
   test("a part that was right at a check is closed as right, whatever is written after", () => {
     expect(marked(says("100"), says("7"))).toMatchObject({
@@ -207,6 +210,35 @@ describe("tries", () => {
     expect(marked(null, says("1"))).toMatchObject({ state: "empty", parts: [{ why: "empty: no marks" }] });
   });
 
+  test("a part that is checked counts with those that it builds on, from which errors are carried forward, and with no other", () => {
+    const parts: Question = {
+      id: "two",
+      kind: "numeric",
+      text: "?",
+      marks: 2,
+      parts: [
+        { id: "a", marks: 1, key: 4, tolerance: { rule: "absolute", within: 0 } },
+        { id: "b", marks: 1, key: "2*a", tolerance: { rule: "absolute", within: 0 } },
+      ],
+    };
+    const answer = { parts: { a: "5", b: "10" } };
+    const checked = (part: number | null) =>
+      markAttempt(
+        { ...quiz(parts), rules },
+        openSeed("s"),
+        new Map([[1, { answer, checks: [{ answer, part }] }]]),
+      ).slots[0]?.marked.parts.map(({ marks, why }) => `${marks}: ${why}`);
+    // A made-up start would make the rest easy: it is a try of its own.
+    expect(checked(1)).toEqual([
+      "0: not the right value; 1 wrong try, 1/4 of the part lost",
+      "1: carried forward: right for the 5 you found in a, first try",
+    ]);
+    expect(checked(0)).toEqual([
+      "0: not the right value; 1 wrong try, 1/4 of the part lost",
+      "1: carried forward: right for the 5 you found in a",
+    ]);
+  });
+
   test("what is not complete is no try", () => {
     const grams: Question = {
       id: "g",
@@ -226,8 +258,8 @@ describe("tries", () => {
     };
     const weighed = { ...quiz(grams), rules };
     const marksAfter = (...checks: unknown[]) =>
-      markAttempt(weighed, openSeed("s"), new Map([[1, { answer: says("250 g"), checks }]])).slots[0]?.marked
-        .marks;
+      markAttempt(weighed, openSeed("s"), new Map([[1, { answer: says("250 g"), checks: whole(checks) }]]))
+        .slots[0]?.marked.marks;
     expect(marksAfter(says("abc"), says("250"), says("25e1 g"), says("250 ml"), says("250 blorg"))).toBe("2");
     expect(marksAfter(says("260 g"))).toBe("3/2");
   });
@@ -238,7 +270,9 @@ test("what was checked before costs its wrong tries in the attempt's marks", () 
     ...quiz(number("one", "7")),
     rules: { ...quiz().rules, tries: { most: 3, cost: "1/4" } },
   };
-  const work = new Map([[1, { answer: says("7"), checks: [says("1"), says("1"), "nonsense", says("7")] }]]);
+  const work = new Map([
+    [1, { answer: says("7"), checks: whole([says("1"), says("1"), "nonsense", says("7")]) }],
+  ]);
   expect(written(markAttempt(withTries, openSeed("s"), work).earned)).toBe("3/2");
   expect(rightAnswerTo(number("one", "7"), openSeed("s"))).toEqual({ parts: { a: "7" } });
 });
@@ -284,10 +318,14 @@ test("what is told at once says what the tries cost, as the paper will", () => {
   const tried = { most: 3, cost: "1/4" };
   const of = quiz(number("one", "7"));
   const told = { ...of, rules: { ...of.rules, tellAtOnce: true, tries: tried } };
-  const work = { answers: new Map([[1, says("7")]]), checks: new Map([[1, [says("8")]]]) };
+  const work = { answers: new Map([[1, says("7")]]), checks: new Map([[1, whole([says("8")])]]) };
   const reached = { page: 1, told: new Set([1]), checkedOff: new Set<number>() };
   const [slot] = standingOf(told, openSeed("x"), reached, work).slots;
   expect(slot?.told?.marks).toBe("1.5");
-  const paper = markAttempt(told, openSeed("x"), new Map([[1, { answer: says("7"), checks: [says("8")] }]]));
+  const paper = markAttempt(
+    told,
+    openSeed("x"),
+    new Map([[1, { answer: says("7"), checks: whole([says("8")]) }]]),
+  );
   expect(written(paper.earned)).toBe("3/2");
 });

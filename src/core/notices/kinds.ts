@@ -2,7 +2,9 @@
 export const NOTICE_KINDS = [
   "returned",
   "shown",
+  "opened",
   "moved",
+  "by-clock",
   "extended",
   "answered",
   "asked",
@@ -23,6 +25,8 @@ export const STAFF_KINDS: readonly NoticeKind[] = ["asked", "faulty"];
 export const NOTICE_WORDS: { readonly [K in ChosenNoticeKind]: string } = {
   returned: "marks and feedback are returned",
   shown: "marks or answers that were held back are shown",
+  opened: "a quiz opens",
+  "by-clock": "the clock hands in an attempt of mine",
   moved: "a quiz opens, is due or closes at another time",
   extended: "I get more time in a running attempt",
   answered: "a question of mine about a mark is answered",

@@ -19,14 +19,23 @@ export type CalculatorAnswer =
 
 const FIGURES = 10;
 
-/** What people type, as a formula reads it: 4,2 × 3 ÷ 2 − √(9) + 2² + sin°(30). */
+/**
+ * What people type, as a formula reads it: 4,2 × 3 ÷ 2 − √9 + 2² + sin 30. Angles are in degrees, however a function of
+ * them is written.
+ */
 const asFormula = (text: string): string =>
   text
     .replace(/[×·]/g, "*")
     .replace(/[÷:]/g, "/")
     .replace(/[−–]/g, "-")
+    .replace(/√\s*(\d+(?:[.,]\d+)?|ans|π)/gi, "sqrt($1)")
     .replace(/√/g, "sqrt")
-    .replace(/(sin|cos|tan)°/g, "$1d")
+    .replace(
+      /(?<![a-z])(a?(?:sin|cos|tan))(?:d|°)?(?![a-z0-9])/gi,
+      (_, name: string) => `${name.toLowerCase()}d`,
+    )
+    .replace(/(?<![a-z])(a?(?:sin|cos|tan)d|ln|log10|sqrt)\s*(-?\d+(?:[.,]\d+)?|ans)(?![\d(])/gi, "$1($2)")
+    .replace(/(\d)\s*°/g, "$1")
     .replace(/π/g, "pi")
     .replace(/²/g, "^2")
     .replace(/³/g, "^3")

@@ -32,6 +32,20 @@ describe("numbers as people write them", () => {
     ["0", "0"],
     ["-0.5", "-0.5"],
     ["-.5", "-0.5"],
+    ["６００", "600"],
+    ["－４．２", "-4.2"],
+    ["- 4", "-4"],
+    ["½", "0.5"],
+    ["1½", "1.5"],
+    ["1 3/4", "1.75"],
+    ["- 1 3/4", "-1.75"],
+    ["1 500/2", "750"],
+    ["10^3", "1000"],
+    ["10³", "1000"],
+    ["-10^-2", "-0.01"],
+    ["1.5x10-3", "0.0015"],
+    ["1.5*10+2", "150"],
+    ["0,500", "0.5"],
   ])("%s", (text, plain) => expect(value(text)).toBe(plain));
 });
 
@@ -76,9 +90,11 @@ test.each([
   expect(!reading.ok && reading.problem).toMatch(/\.$/);
 });
 
-test("a comma with three digits behind it is a decimal sign unless the quiz says otherwise", () => {
-  expect(value("1,500")).toBe("1.5");
-  expect(readNumber("1,500", { commaIsThousands: true })).toMatchObject({ plain: "1500" });
+test("a comma with three digits behind it is asked back, unless the quiz says what it means", () => {
+  expect(readNumber("1,500")).toMatchObject({ ok: false, either: ["1.500", "1500"] });
+  expect(readNumber("-12,345")).toMatchObject({ ok: false, either: ["-12.345", "-12345"] });
+  expect(readNumber("1,500", { comma: "decimals" })).toMatchObject({ plain: "1.5" });
+  expect(readNumber("1,500", { comma: "thousands" })).toMatchObject({ plain: "1500" });
 });
 
 test("what is printed for a number reads back to that number", () => {

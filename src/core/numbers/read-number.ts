@@ -11,25 +11,51 @@ export interface ReadNumber {
   readonly plain: string;
 }
 
+/** What a comma between digits means: a decimal sign, thousands, or either (null), which then has to be asked. */
+export type CommaMeans = "decimals" | "thousands" | null;
+
 export type NumberReading =
   | ({ readonly ok: true } & ReadNumber)
-  | { readonly ok: false; readonly problem: string };
+  | {
+      readonly ok: false;
+      readonly problem: string;
+      /** The writings to choose from, where it can be read in two ways. */
+      readonly either?: readonly [string, string];
+    };
 
 const SUPERSCRIPTS = "⁰¹²³⁴⁵⁶⁷⁸⁹";
 const LONGEST = 80;
 const unreadable = (problem: string): NumberReading => ({ ok: false, problem });
 
+/** A power of ten behind a number: `e3`, `* 10^3`, `*10-3`. */
+const POWER = String.raw`(?:[eE][+-]?\d+|\s*\*\s*10\s*(?:\^\s*[+-]?\d+|[+-]\d+))`;
+
 /**
- * Reads a number the way people write it: `1.5`, `1,5`, `1 500`, `1.5e3`, `1.5 × 10³`, `3/4`, `2*3.1`, `-4`, `4.2 m`.
- * A comma with no other separator is a decimal sign unless `commaIsThousands` is set.
- * What it cannot read is refused with a sentence, never guessed.
+ * Reads a number the way people write it: `1.5`, `1,5`, `1 500`, `1.5e3`, `1.5 × 10³`, `10^3`, `3/4`, `1 3/4`, `½`, `2*3.1`,
+ * `- 4`, `4.2 m`, and the same in full-width signs. A comma with no other separator is a decimal sign; before three digits
+ * it may as well part thousands, and then it is asked which, unless `comma` says. What it cannot read is refused with a
+ * sentence, never guessed.
  */
-export function readNumber(text: string, options: { commaIsThousands?: boolean } = {}): NumberReading {
-  if (text.length > LONGEST) return unreadable(`Write the number in ${LONGEST} characters or fewer.`);
+export function readNumber(text: string, options: { readonly comma?: CommaMeans } = {}): NumberReading {
+  if (text.length > LONGEST)
+    return unreadable(`This is longer than a number can be here: ${LONGEST} characters at most.`);
   const tidy = tidied(text);
   if (tidy === "") return unreadable("Write a number.");
+  const comma = options.comma ?? null;
+  if (comma === null) {
+    const doubtful = /^([+-]?[1-9]\d{0,2}),(\d{3})(?![\d.,])(.*)$/.exec(tidy);
+    if (doubtful) {
+      const [, before = "", after = "", rest = ""] = doubtful;
+      const either = [`${before}.${after}${rest}`, `${before}${after}${rest}`] as const;
+      return {
+        ok: false,
+        problem: `Can be read as ${either[0]} or as ${either[1]}. Choose which you mean.`,
+        either,
+      };
+    }
+  }
 
-  const factor = String.raw`[+-]?(?:\d[\d., ]*|[.,]\d[\d ]*)(?:[eE][+-]?\d+|\s*\*\s*10\s*\^\s*[+-]?\d+)?`;
+  const factor = String.raw`[+-]?(?:\d[\d., ]*|[.,]\d[\d ]*)${POWER}?`;
   const product = new RegExp(`^(${factor}(?:\\s*[*/]\\s*${factor}){0,5})\\s*(.*)$`).exec(tidy);
   if (!product) return unreadable("Start with a number, such as 4.2 or 1.5e3.");
   const [, numberText = "", tail = ""] = product;
@@ -49,7 +75,7 @@ export function readNumber(text: string, options: { commaIsThousands?: boolean }
       operator = bare;
       continue;
     }
-    const single = readSingle(bare, options.commaIsThousands ?? false);
+    const single = readSingle(bare, comma === "thousands");
     if (!single.ok) return single;
     if (operator === "/" && single.value.n === 0n) return unreadable("A number cannot be divided by zero.");
     value = operator === "*" ? value.mul(single.value) : value.div(single.value);
@@ -65,16 +91,55 @@ export function readNumber(text: string, options: { commaIsThousands?: boolean }
   };
 }
 
+/** Fractions that are one sign. */
+const FRACTIONS: Readonly<Record<string, string>> = {
+  "½": "1/2",
+  "⅓": "1/3",
+  "⅔": "2/3",
+  "¼": "1/4",
+  "¾": "3/4",
+  "⅕": "1/5",
+  "⅖": "2/5",
+  "⅗": "3/5",
+  "⅘": "4/5",
+  "⅙": "1/6",
+  "⅚": "5/6",
+  "⅛": "1/8",
+  "⅜": "3/8",
+  "⅝": "5/8",
+  "⅞": "7/8",
+};
+
+/** `1 3/4` is one and three quarters: written as one fraction. `1 500/3` is not, as no one means 1 and 500/3 by it. */
+function asOneFraction(text: string): string {
+  const mixed = /^([+-]?)(\d{1,9}) (\d{1,9})\s*\/\s*(\d{1,9})(?!\d)(.*)$/.exec(text);
+  if (!mixed) return text;
+  const [, sign = "", whole = "", above = "", below = "", rest = ""] = mixed;
+  if (Number(above) >= Number(below)) return text;
+  return `${sign}${Number(whole) * Number(below) + Number(above)}/${below}${rest}`;
+}
+
 /** Minus signs, multiplication signs, superscripts and odd spaces brought to one writing. */
 function tidied(text: string): string {
-  return text
+  const plain = text
     .normalize("NFC")
+    // Full-width signs and the wide space, as some input methods write them.
+    .replace(/[\uff01-\uff5e]/g, (sign) => String.fromCharCode(sign.charCodeAt(0) - 0xfee0))
+    .replace(/\u3000/g, " ")
+    .replace(
+      /\s*([½⅓⅔¼¾⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞])/g,
+      (_, sign: string, at: number) => `${at > 0 ? " " : ""}${FRACTIONS[sign]}`,
+    )
     .replace(/[\u2212\u2012\u2013]/g, "-")
     .replace(/[\u00a0\u202f\u2009'’](?=\d)/g, " ")
     .replace(/[\u00a0\u202f\u2009]/g, " ")
     .replace(/10\s*([⁺⁻]?[⁰¹²³⁴⁵⁶⁷⁸⁹]+)/g, (_, power: string) => `10^${plainPower(power)}`)
     .replace(/(\d)\s*[x×·]\s*(?=[\d.,+-])/g, "$1*")
-    .trim();
+    .trim()
+    .replace(/^([+-])\s+(?=[\d.,])/, "$1")
+    // A power of ten by itself is one of them.
+    .replace(/^([+-]?)10\s*\^\s*/, "$11*10^");
+  return asOneFraction(plain);
 }
 
 function plainPower(power: string): string {
@@ -84,9 +149,9 @@ function plainPower(power: string): string {
 }
 
 function readSingle(text: string, commaIsThousands: boolean): NumberReading {
-  const power = /^(.*?)(?:[eE]([+-]?\d+)|\s*\*\s*10\s*\^\s*([+-]?\d+))?$/.exec(text);
+  const power = /^(.*?)(?:[eE]([+-]?\d+)|\s*\*\s*10\s*(?:\^\s*([+-]?\d+)|([+-]\d+)))?$/.exec(text);
   const mantissa = (power?.[1] ?? text).trim();
-  const exponent = Number(power?.[2] ?? power?.[3] ?? "0");
+  const exponent = Number(power?.[2] ?? power?.[3] ?? power?.[4] ?? "0");
   if (Math.abs(exponent) > 300) return unreadable("The power of ten is larger than can be read here.");
   const decimal = decimalWriting(mantissa, commaIsThousands);
   if (decimal === null)
@@ -94,7 +159,9 @@ function readSingle(text: string, commaIsThousands: boolean): NumberReading {
       `“${mantissa}” can be read in more than one way. Write it with a point for decimals and no separators.`,
     );
   const value = exact(`${decimal}e${exponent}`.replace(/^([+-]?)\./, "$10."));
-  const digits = decimal.replace(/[+\-.]/g, "").replace(/^0+/, "");
+  const written = decimal.replace(/[+\-.]/g, "");
+  // Of a zero every digit tells how exactly it is nothing; else those in front tell only where the point is.
+  const digits = /^0+$/.test(written) ? written : written.replace(/^0+/, "");
   return {
     ok: true,
     value,

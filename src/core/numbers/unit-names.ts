@@ -1,35 +1,187 @@
-/** The names of common units, for saying how an answer is read. The desk has no more than these words of units. */
-const NAMES: Readonly<Record<string, readonly [one: string, many: string]>> = {
-  m: ["metre", "metres"],
-  cm: ["centimetre", "centimetres"],
-  mm: ["millimetre", "millimetres"],
-  km: ["kilometre", "kilometres"],
-  NM: ["nautical mile", "nautical miles"],
-  nmi: ["nautical mile", "nautical miles"],
-  kn: ["knot", "knots"],
-  kt: ["knot", "knots"],
-  "km/h": ["kilometre per hour", "kilometres per hour"],
-  "m/s": ["metre per second", "metres per second"],
-  s: ["second", "seconds"],
+import type { UnitMeanings } from "./units";
+
+/** One unit as it is written and said. A prefixed one may have k, m, M ... before it. */
+type Named = readonly [one: string, many: string];
+
+const BARE: Readonly<Record<string, Named>> = {
   min: ["minute", "minutes"],
   h: ["hour", "hours"],
-  g: ["gram", "grams"],
-  kg: ["kilogram", "kilograms"],
-  mg: ["milligram", "milligrams"],
-  l: ["litre", "litres"],
-  L: ["litre", "litres"],
-  ml: ["millilitre", "millilitres"],
-  mL: ["millilitre", "millilitres"],
-  "°C": ["degree Celsius", "degrees Celsius"],
+  d: ["day", "days"],
+  week: ["week", "weeks"],
   "°": ["degree", "degrees"],
+  deg: ["degree", "degrees"],
+  rad: ["radian", "radians"],
+  "′": ["minute of arc", "minutes of arc"],
+  "'": ["minute of arc", "minutes of arc"],
+  "″": ["second of arc", "seconds of arc"],
+  '"': ["second of arc", "seconds of arc"],
+  arcmin: ["minute of arc", "minutes of arc"],
+  arcsec: ["second of arc", "seconds of arc"],
+  "°C": ["degree Celsius", "degrees Celsius"],
+  degC: ["degree Celsius", "degrees Celsius"],
+  "°F": ["degree Fahrenheit", "degrees Fahrenheit"],
+  degF: ["degree Fahrenheit", "degrees Fahrenheit"],
+  K: ["kelvin", "kelvins"],
   "%": ["per cent", "per cent"],
   ha: ["hectare", "hectares"],
-  "m²": ["square metre", "square metres"],
-  "m^2": ["square metre", "square metres"],
+  kn: ["knot", "knots"],
+  kt: ["knot", "knots"],
+  knot: ["knot", "knots"],
+  NM: ["nautical mile", "nautical miles"],
+  nmi: ["nautical mile", "nautical miles"],
+  M: ["nautical mile", "nautical miles"],
+  nauticalmile: ["nautical mile", "nautical miles"],
+  in: ["inch", "inches"],
+  ft: ["foot", "feet"],
+  yd: ["yard", "yards"],
+  mi: ["mile", "miles"],
+  lb: ["pound", "pounds"],
+  oz: ["ounce", "ounces"],
+  ohm: ["ohm", "ohms"],
+  Ω: ["ohm", "ohms"],
 };
 
-/** A unit in words, or as it was written when it has no name here. */
-export function unitInWords(symbol: string, isOne: boolean): string {
-  const names = Object.hasOwn(NAMES, symbol) ? NAMES[symbol] : undefined;
-  return names ? names[isOne ? 0 : 1] : symbol;
+const PREFIXED: Readonly<Record<string, Named>> = {
+  m: ["metre", "metres"],
+  g: ["gram", "grams"],
+  s: ["second", "seconds"],
+  l: ["litre", "litres"],
+  L: ["litre", "litres"],
+  Pa: ["pascal", "pascals"],
+  N: ["newton", "newtons"],
+  J: ["joule", "joules"],
+  W: ["watt", "watts"],
+  V: ["volt", "volts"],
+  A: ["ampere", "amperes"],
+  Hz: ["hertz", "hertz"],
+  mol: ["mole", "moles"],
+  bar: ["bar", "bars"],
+};
+
+const PREFIXES: Readonly<Record<string, string>> = {
+  G: "giga",
+  M: "mega",
+  k: "kilo",
+  h: "hecto",
+  d: "deci",
+  c: "centi",
+  m: "milli",
+  u: "micro",
+  n: "nano",
+  p: "pico",
+};
+
+/** The same by their words, each with the symbol that it stands for. */
+const SPELLED: Readonly<Record<string, string>> = Object.fromEntries([
+  ...[...Object.entries(BARE), ...Object.entries(PREFIXED)].flatMap(([symbol, words]) =>
+    words.filter((word) => !word.includes(" ")).map((word) => [word, symbol] as const),
+  ),
+  ...Object.entries(PREFIXES).flatMap(([prefix, name]) =>
+    Object.entries(PREFIXED).flatMap(([symbol, words]) =>
+      words.map((word) => [`${name}${word}`, `${prefix}${symbol}`] as const),
+    ),
+  ),
+  ["meter", "m"],
+  ["meters", "m"],
+  ["kilometer", "km"],
+  ["kilometers", "km"],
+  ["centimeter", "cm"],
+  ["centimeters", "cm"],
+  ["liter", "l"],
+  ["liters", "l"],
+  ["mins", "min"],
+  ["hr", "h"],
+  ["hrs", "h"],
+  ["sec", "s"],
+  ["secs", "s"],
+  ["kg", "kg"],
+  ["kts", "kn"],
+  ["hectare", "ha"],
+  ["hectares", "ha"],
+  ["nauticalmiles", "NM"],
+]);
+
+const POWERS: Readonly<Record<string, number>> = {
+  "²": 2,
+  "³": 3,
+  "⁻¹": -1,
+  "⁻²": -2,
+  "⁻³": -3,
+};
+
+/** A symbol as the table has it: its own, by its words, or as this question means it. Null: not known. */
+function symbolOf(written: string, meanings: UnitMeanings): string | null {
+  const meant = Object.hasOwn(meanings, written) ? (meanings[written] ?? written) : written;
+  const symbol = meant.replace(/[µμ]/g, "u");
+  if (Object.hasOwn(BARE, symbol) || Object.hasOwn(PREFIXED, symbol)) return symbol;
+  const lower = symbol.toLowerCase();
+  if (Object.hasOwn(SPELLED, lower)) return SPELLED[lower] ?? null;
+  const [prefix = "", base = ""] = [symbol.slice(0, 1), symbol.slice(1)];
+  return Object.hasOwn(PREFIXES, prefix) && Object.hasOwn(PREFIXED, base) ? symbol : null;
+}
+
+function namesOf(symbol: string): Named {
+  const named = BARE[symbol] ?? PREFIXED[symbol];
+  if (named) return named;
+  const prefix = PREFIXES[symbol.slice(0, 1)] ?? "";
+  const [one, many] = PREFIXED[symbol.slice(1)] ?? ["", ""];
+  return [`${prefix}${one}`, `${prefix}${many}`];
+}
+
+/** One unit of a product with its power: "km", "m²", "s⁻¹". */
+interface Factor {
+  readonly symbol: string;
+  readonly power: number;
+}
+
+/** A unit taken apart, or null where any of it is not known. */
+function factorsOf(text: string, meanings: UnitMeanings): Factor[] | null {
+  const tidy = text
+    .trim()
+    .replace(/\b(nautical|sea)\s+mile(s?)\b/gi, "nauticalmile$2")
+    .replace(/\s+per\s+/gi, "/");
+  // A unit that the question means in its own way may be written with spaces.
+  const whole = symbolOf(tidy, meanings);
+  if (whole !== null) return [{ symbol: whole, power: 1 }];
+  const sides = tidy.split("/");
+  if (sides.length > 2) return null;
+  const factors: Factor[] = [];
+  for (const [i, side] of sides.entries()) {
+    for (const piece of side.trim().split(/[\s·⋅*]+/)) {
+      const found = /^([A-Za-z°Ω%′″'"µμ]+)(\^?-?[123]|[²³]|⁻[¹²³])?$/.exec(piece);
+      const symbol = found ? symbolOf(found[1] ?? "", meanings) : null;
+      if (!found || symbol === null) return null;
+      const written = found[2] ?? "";
+      const power = POWERS[written] ?? (written === "" ? 1 : Number(written.replace("^", "")));
+      factors.push({ symbol, power: i === 0 ? power : -power });
+    }
+  }
+  return factors;
+}
+
+const POWER_WORDS: Readonly<Record<number, string>> = { 2: "square ", 3: "cubic " };
+
+/**
+ * A unit in words, or null where it is not known: "km/h" is "kilometres per hour", "m²" "square metres".
+ * @param isOne whether there is exactly one of it
+ * @param meanings what symbols mean in this question beyond the usual
+ */
+export function unitInWords(text: string, isOne: boolean, meanings: UnitMeanings = {}): string | null {
+  const factors = factorsOf(text, meanings);
+  if (!factors) return null;
+  const above = factors.filter(({ power }) => power > 0);
+  const below = factors.filter(({ power }) => power < 0);
+  const last = above.length - 1;
+  const top = above.map(
+    ({ symbol, power }, i) => `${POWER_WORDS[power] ?? ""}${namesOf(symbol)[i === last && !isOne ? 1 : 0]}`,
+  );
+  const per = below.map(({ symbol, power }) => `${POWER_WORDS[-power] ?? ""}${namesOf(symbol)[0]}`);
+  return [top.join(" "), ...per].filter(Boolean).join(" per ");
+}
+
+/** A known unit in the symbols that the table has, for working it out: "kilometres per hour" is "km / h". Null: not known. */
+export function unitSymbols(text: string, meanings: UnitMeanings = {}): string | null {
+  const factors = factorsOf(text, meanings);
+  if (!factors) return null;
+  return factors.map(({ symbol, power }) => (power === 1 ? symbol : `${symbol}^${power}`)).join(" ");
 }

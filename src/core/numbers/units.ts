@@ -1,5 +1,6 @@
 import { create, createUnitDependencies, type Unit, unitDependencies } from "mathjs";
 import { type Exact, exact, ZERO } from "./exact";
+import { unitSymbols } from "./unit-names";
 
 const math = create({ ...unitDependencies, ...createUnitDependencies });
 math.createUnit("nauticalmile", { definition: "1852 m", aliases: ["nauticalmiles"] });
@@ -58,7 +59,9 @@ export function readUnit(text: string, meanings: UnitMeanings = {}): UnitReading
   }
   if (text.trim() === "%") return { ok: true, unit: PERCENT };
   try {
-    return { ok: true, unit: math.unit(1, tidied(text, meanings)) };
+    // What is known by its words is worked out by its symbols.
+    const symbols = unitSymbols(text, meanings);
+    return { ok: true, unit: math.unit(1, tidied(symbols ?? text, symbols ? {} : meanings)) };
   } catch {
     return { ok: false, problem };
   }
@@ -84,7 +87,11 @@ export function converted(value: Exact, from: string, to: string, meanings: Unit
   const [source, target] = [readUnit(from, meanings), readUnit(to, meanings)];
   if (!source.ok || !target.ok || !source.unit.equalBase(target.unit)) return null;
   try {
-    const at = (number: number) => math.unit(number, tidied(from, meanings)).toNumber(tidied(to, meanings));
+    const writing = (unit: string) => {
+      const symbols = unitSymbols(unit, meanings);
+      return tidied(symbols ?? unit, symbols ? {} : meanings);
+    };
+    const at = (number: number) => math.unit(number, writing(from)).toNumber(writing(to));
     const zero = at(0);
     const factor = factorOf((at(1_000) - zero) / 1_000);
     // Where the scale of the source has the zero of the target: 32 for Fahrenheit to Celsius, 0 for all but temperatures.

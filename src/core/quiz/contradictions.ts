@@ -1,5 +1,5 @@
 import type { Instant } from "../time/instants";
-import type { QuizSettings, RevealWhen } from "./rules";
+import type { DeskRules, QuizSettings, RevealWhen } from "./rules";
 
 /** The key: what nobody may see while anyone may still write. */
 export const KEY = ["right", "worked"] as const;
@@ -16,7 +16,10 @@ const dateOf = (when: RevealWhen): Instant | null => (typeof when === "string" ?
  * What in the settings of a quiz contradicts itself, or the window in which it is set: a sentence for each, saying what to
  * choose instead. Without a window only what holds in any window is looked at.
  */
-export function contradictionsOf(settings: QuizSettings, window?: SetWindow): string[] {
+export function contradictionsOf(
+  settings: QuizSettings & Pick<DeskRules, "tellRightAnswer">,
+  window?: SetWindow,
+): string[] {
   const { reveal, takeBack = false, attempts } = settings;
   const key = KEY.map((what) => reveal[what]);
   const all = [reveal.total, reveal.marks, reveal.written, ...key];
@@ -34,6 +37,16 @@ export function contradictionsOf(settings: QuizSettings, window?: SetWindow): st
   ) {
     found.push(
       "Right answers at hand-in are known in the next attempt. Show them only after the last attempt (onlyAfterLastAttempt), or say that later attempts may know them (laterAttemptsKnow).",
+    );
+  }
+  if (
+    settings.tellRightAnswer &&
+    attempts !== 1 &&
+    !reveal.onlyAfterLastAttempt &&
+    !reveal.laterAttemptsKnow
+  ) {
+    found.push(
+      "Right answers are told at the desk and known in the next attempt. Allow one attempt, or say that later attempts may know them (laterAttemptsKnow).",
     );
   }
   if (!window) return found;

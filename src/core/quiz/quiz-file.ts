@@ -184,7 +184,15 @@ export function readQuizFile(value: unknown): QuizReading {
   return mistakes.length > 0 ? { ok: false, mistakes } : { ok: true, quiz: value as QuizFile };
 }
 
-/** How many questions an attempt has. */
+/** How many declarations every attempt has: they stand apart from questions, marks and paces. */
+export const declarationCount = (quiz: QuizContent): number =>
+  quiz.sections.reduce(
+    (count, { draw, questions }) =>
+      count + (draw === undefined ? questions.filter(({ kind }) => kind === "declaration").length : 0),
+    0,
+  );
+
+/** How many slots an attempt has: its questions, and its declarations. */
 export function questionCount(quiz: QuizContent): number {
   return quiz.sections.reduce((count, section) => count + (section.draw ?? section.questions.length), 0);
 }

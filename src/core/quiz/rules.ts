@@ -32,6 +32,14 @@ export interface TryRules {
   readonly cost: number | string;
 }
 
+/** Where someone can be asked; whichever there are. */
+export interface HelpRoutes {
+  readonly mail?: string | undefined;
+  readonly phone?: string | undefined;
+  /** An https address. */
+  readonly page?: string | undefined;
+}
+
 /**
  * What a quiz's instructor may set anew at any time, beside its window: it belongs to the quiz and holds for all its
  * attempts, whatever version they were written on.
@@ -42,7 +50,7 @@ export interface QuizSettings {
   /** Absent: unlimited. */
   readonly attempts?: number | undefined;
   readonly counts: Counts;
-  /** Whether closing also ends running attempts; yes unless told. */
+  /** Whether closing also ends running attempts; yes by default. */
   readonly closingCutsClock?: boolean | undefined;
   /** Lost per started day late, in per cent of the maximum. */
   readonly lateCostPerDay?: number | string | undefined;
@@ -54,6 +62,10 @@ export interface QuizSettings {
   readonly practice?: boolean | undefined;
   /** Whether what was missed may be practised once right answers and worked answers are shown. */
   readonly practiseMissed?: boolean | undefined;
+  /** Whether long typed answers are compared with one another for passages that are alike; said in the brief. */
+  readonly alike?: boolean | undefined;
+  /** Where its instructor can be asked; the mail address of the account by default. */
+  readonly help?: HelpRoutes | undefined;
   readonly reveal: RevealRules;
 }
 
@@ -61,20 +73,22 @@ export interface QuizSettings {
 export interface DeskRules {
   readonly order: "free" | "one-way";
   readonly shuffleQuestions?: boolean | undefined;
-  /** Whether corners may be folded; yes unless told. */
-  readonly fold?: boolean | undefined;
-  /** Minutes left at which a notice is shown; the defaults unless told. */
+  /** Whether a ribbon may be laid at a question, to come back to it; yes by default. */
+  readonly ribbon?: boolean | undefined;
+  /** Minutes left at which a notice is shown; the defaults by default. */
   readonly notices?: readonly number[] | undefined;
-  /** A question a page, a section a page, or all on one page; a question a page unless told. */
+  /** A question a page, a section a page, or all on one page; a question a page by default. */
   readonly paging?: "question" | "section" | "all" | undefined;
   /** Whether every question of a page has to be answered before moving on. */
   readonly answerBeforeMovingOn?: boolean | undefined;
   /** Whether a question shows, once left, if it was right; it is closed then. */
   readonly tellAtOnce?: boolean | undefined;
+  /** Whether what is told at once holds the right answer, too. */
+  readonly tellRightAnswer?: boolean | undefined;
   /** Whether single answers may be checked during the attempt. */
   readonly tries?: TryRules | undefined;
   readonly calculator?: "none" | "plain" | "scientific" | undefined;
-  /** Whether the browser's own speech may read questions aloud; yes unless told. */
+  /** Whether the browser's own speech may read questions aloud; yes by default. */
   readonly readAloud?: boolean | undefined;
   /** What may be used, in the instructor's words; plain text. */
   readonly material?: string | undefined;
@@ -93,6 +107,8 @@ const SETTINGS = [
   "waitBetween",
   "practice",
   "practiseMissed",
+  "alike",
+  "help",
   "reveal",
 ] as const satisfies readonly (keyof QuizSettings)[];
 
@@ -130,6 +146,21 @@ const settingFields = {
   waitBetween: yup.number().strict().min(0).max(525_600),
   practice: yup.boolean().strict(),
   practiseMissed: yup.boolean().strict(),
+  alike: yup.boolean().strict(),
+  help: exactObject({
+    mail: yup.string().strict().email("must be a mail address").max(200),
+    phone: yup
+      .string()
+      .strict()
+      .matches(/^[+\d][\d ()/-]{2,30}$/, "must be a telephone number"),
+    page: yup
+      .string()
+      .strict()
+      .matches(/^https:\/\/[^\s"<>]+$/, "must be an address that begins with https://")
+      .max(300),
+  })
+    .default(undefined)
+    .optional(),
   reveal: exactObject({
     total: revealWhen(),
     marks: revealWhen(),
@@ -157,11 +188,12 @@ export const rulesShape = withoutContradictions(
     ...settingFields,
     order: yup.string().strict().oneOf(["free", "one-way"]).required("is missing"),
     shuffleQuestions: yup.boolean().strict(),
-    fold: yup.boolean().strict(),
+    ribbon: yup.boolean().strict(),
     notices: yup.array().of(yup.number().strict().moreThan(0).required()).max(10),
     paging: yup.string().strict().oneOf(["question", "section", "all"]),
     answerBeforeMovingOn: yup.boolean().strict(),
     tellAtOnce: yup.boolean().strict(),
+    tellRightAnswer: yup.boolean().strict(),
     tries: exactObject({
       most: yup
         .number()

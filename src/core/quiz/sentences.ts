@@ -1,11 +1,12 @@
 import { attemptsAllowed } from "../attempt/attempts-left";
 import { type Allowance, hasMoreTime, timeAllowed } from "../attempt/deadline";
 import { noticesFor } from "../attempt/notices";
+import { offersRibbons } from "../attempt/order";
 import type { Window } from "../attempt/window";
 import { exact, shown } from "../numbers/exact";
 import { revealWords } from "../reveal/reveal";
 import { capitalized } from "../text/words";
-import { MINUTE } from "../time/instants";
+import { type Instant, MINUTE } from "../time/instants";
 import { clockDigits, counted, dayAndTime, lengthInWords } from "../time/words";
 import type { Counts, QuizRules, Revealed } from "./rules";
 
@@ -35,6 +36,8 @@ export interface RuleTerms {
   readonly window: Window;
   readonly allowance: Allowance;
   readonly used: number;
+  /** By which it is told what is past; absent: nothing is. */
+  readonly now?: Instant;
   readonly questions: number;
   readonly drawn: boolean;
   /** Exact, as text. */
@@ -46,6 +49,12 @@ export interface RuleTerms {
   readonly reference?: boolean;
   /** How many of its questions a person marks. */
   readonly byHand?: number;
+  /** How many declarations stand beside the questions. */
+  readonly declarations?: number;
+  /** How marks are given, each way once. */
+  readonly scoring?: readonly string[];
+  /** The marks of each question, where the questions are the same for all; exact, as text. */
+  readonly marksEach?: readonly string[];
 }
 
 function time({ rules, allowance, window, zone }: RuleTerms): Phrase[] {
@@ -80,20 +89,20 @@ function pace({ rules, allowance, questions }: RuleTerms): Phrase[] | null {
 }
 
 function attempts({ rules, allowance, used }: RuleTerms): Phrase[] {
-  const usedWords = used === 0 ? "none used" : `${inWords(used)} used`;
+  const usedWords = used === 0 ? "none used yet" : `${inWords(used)} used`;
   const wait = rules.waitBetween
     ? ` Between two of them ${lengthInWords(rules.waitBetween * MINUTE)} must pass.`
     : "";
   const allowed = attemptsAllowed(rules.attempts, allowance);
   if (allowed === null) {
-    return [strong("As many as you like"), `, ${usedWords}. ${COUNTS_WORDS[rules.counts]}${wait}`];
+    return [strong("As many attempts as you like"), `, ${usedWords}. ${COUNTS_WORDS[rules.counts]}${wait}`];
   }
   const counts = allowed === 1 ? "" : ` ${COUNTS_WORDS[rules.counts]}`;
   const extra =
     allowance.extraAttempts > 0 ? `, ${inWords(allowance.extraAttempts)} of them extra for you` : "";
   return [
-    strong(capitalized(inWords(allowed))),
-    `${extra}, ${usedWords}.${counts}${allowed === 1 ? "" : wait}`,
+    strong(`${capitalized(inWords(allowed))} ${allowed === 1 ? "attempt" : "attempts"}`),
+    `${extra}, ${allowed === 1 && used === 0 ? "not used yet" : usedWords}.${counts}${allowed === 1 ? "" : wait}`,
   ];
 }
 
@@ -107,7 +116,7 @@ function dates(terms: RuleTerms): Phrase[] {
 const lateCost = (perDay: number | string, maximum: string): string =>
   `${shown(perDay)} % of the maximum (${counted(Number(shown(exact(maximum).mul(exact(perDay)).div(100))), "mark")})`;
 
-function windowWords({ rules, window, zone, maximum }: RuleTerms): Phrase[] {
+function windowWords({ rules, window, zone, maximum, now }: RuleTerms): Phrase[] {
   const cost =
     rules.lateCostPerDay === undefined
       ? ""
@@ -115,17 +124,26 @@ function windowWords({ rules, window, zone, maximum }: RuleTerms): Phrase[] {
   const { due, closes } = window;
   if (due === null && closes === null) return ["No due time and no closing."];
   if (due === null && closes !== null) return ["No due time. Closes ", strong(dayAndTime(closes, zone)), "."];
-  const dueWords = [`Due `, strong(dayAndTime(due ?? 0, zone)), "."];
+  const isPast = now !== undefined && due !== null && due < now;
+  const dueWords = [isPast ? "Was due " : "Due ", strong(dayAndTime(due ?? 0, zone)), "."];
   if (closes === null) return [...dueWords, ` Work is taken after that too, and marked late.${cost}`];
   if (closes === due) return [...dueWords, " Nothing can be written after that."];
   return [...dueWords, ` Late work is taken until ${dayAndTime(closes, zone)}.${cost}`];
 }
 
-function questionsWords({ questions, maximum, drawn }: RuleTerms): Phrase[] {
+function questionsWords({
+  questions,
+  maximum,
+  drawn,
+  marksEach = [],
+  declarations = 0,
+}: RuleTerms): Phrase[] {
   return [
     strong(`${questions}, worth ${shown(maximum)} marks`),
     drawn ? ", drawn for you from a larger number." : ".",
-  ];
+    declarations > 0 ? ` Beside them ${counted(declarations, "declaration")}, without marks.` : "",
+    marksEach.length > 1 ? ` Question ${marksWords(marksEach)}.` : "",
+  ].filter((phrase) => phrase !== "");
 }
 
 function afterwards({ rules, window, zone }: RuleTerms): Phrase[] {
@@ -158,7 +176,9 @@ function order({ rules }: RuleTerms): Phrase[] {
   return [
     ...first,
     rules.answerBeforeMovingOn ? ` A ${unit} has to be answered before the next one opens.` : "",
-    rules.tellAtOnce ? " Once left, a question says whether it was right, and is closed." : "",
+    rules.tellAtOnce
+      ? ` Once left, a question says whether it was right${rules.tellRightAnswer ? ", with the right answer" : ""}, and is closed.`
+      : "",
   ].filter((phrase) => phrase !== "");
 }
 
@@ -168,8 +188,13 @@ const PAGES: { readonly [P in NonNullable<QuizRules["paging"]>]: string } = {
   all: "All questions on one page.",
 };
 
-function checking({ rules: { tries } }: RuleTerms): Phrase[] {
-  if (!tries) return ["Answers are not checked during the attempt."];
+function checking({ rules }: RuleTerms): Phrase[] {
+  const { tries } = rules;
+  if (!tries) {
+    return rules.tellAtOnce
+      ? ["No tries: a question says whether it was right once you have left it."]
+      : ["Answers are not checked during the attempt."];
+  }
   return [
     strong(counted(tries.most, "try", "tries")),
     ` at each part: you may check an answer, and each wrong try costs ${exact(tries.cost).toFraction()} of that part’s marks. What was right is closed as right; after the last try a part is closed and worth nothing.`,
@@ -182,17 +207,16 @@ function tools({ rules, reference }: RuleTerms): Phrase[] {
     calculator === "none" ? "" : `a ${calculator} calculator`,
     reference ? "a reference sheet" : "",
   ].filter(Boolean);
-  const fold =
-    (rules.fold ?? true)
-      ? "A question’s corner can be folded, to come back to it."
-      : "Corners cannot be folded here.";
+  const ribbons = offersRibbons(rules)
+    ? "A ribbon can be laid at a question, to come back to it."
+    : "Questions cannot be marked with a ribbon.";
   const aloud =
     (rules.readAloud ?? true) ? "The browser can read questions aloud." : "Questions are not read aloud.";
   return [
     there.length === 0
       ? "No calculator and no reference sheet."
       : `${capitalized(there.join(" and "))} beside the questions.`,
-    ` ${fold} ${aloud}`,
+    ` ${ribbons} ${aloud}`,
   ];
 }
 
@@ -220,12 +244,69 @@ function marking({ byHand = 0, questions }: RuleTerms): Phrase[] {
   ];
 }
 
+/** Which questions have how many marks: "1 to 4: 2 marks each; 5: 6 marks". @param each "" for a declaration */
+function marksWords(each: readonly string[]): string {
+  const runs: { first: number; last: number; marks: string }[] = [];
+  for (const [i, marks] of each.entries()) {
+    const held = runs.at(-1);
+    // A declaration has no marks to tell of.
+    if (marks === "") continue;
+    if (held?.marks === marks && held.last === i) held.last = i + 1;
+    else runs.push({ first: i + 1, last: i + 1, marks });
+  }
+  return runs
+    .map(({ first, last, marks }) => {
+      const said = counted(Number(shown(marks)), "mark");
+      return first === last ? `${first}: ${said}` : `${first} to ${last}: ${said} each`;
+    })
+    .join("; ");
+}
+
+/** "due Fri 27 Nov, 23:59", or "was due": a past moment is never said as one to come. */
+const comingOrPast = (at: Instant, now: Instant, coming: string, past: string, zone: string): string =>
+  `${at >= now ? coming : past} ${dayAndTime(at, zone)}`;
+
+/** What decides, in one line: "20 min, two attempts, the best counts, due Fri 27 Nov, 23:59, opened Tue 24 Nov, 09:00". */
+export function decidingLine(terms: RuleTerms, now: Instant): string {
+  const { rules, allowance, window, zone } = terms;
+  const allowed = timeAllowed(rules.timeLimit ?? null, allowance);
+  const count = attemptsAllowed(rules.attempts, allowance);
+  const { opens, due, closes } = window;
+  return [
+    allowed === null
+      ? "no time limit"
+      : `${lengthInWords(allowed)}${hasMoreTime(allowance) ? " for you" : ""}`,
+    count === null
+      ? "as many attempts as you like"
+      : `${inWords(count)} ${count === 1 ? "attempt" : "attempts"}`,
+    count === 1
+      ? ""
+      : COUNTS_WORDS[rules.counts].toLowerCase().replace(/\.$/, "").replace("best one", "best"),
+    due === null ? "" : comingOrPast(due, now, "due", "was due", zone),
+    closes === null || (due !== null && closes === due)
+      ? ""
+      : comingOrPast(closes, now, due === null ? "closes" : "late until", "closed", zone),
+    due === null && closes === null ? "no due time" : "",
+    opens === null ? "" : comingOrPast(opens, now, "opens", "opened", zone),
+  ]
+    .filter(Boolean)
+    .join(", ");
+}
+
+/** What starting now would cost, where the due time is over; null where it is not. */
+export function lateStartWords({ rules, window, maximum }: RuleTerms, now: Instant): string | null {
+  if (window.due === null || now <= window.due) return null;
+  return rules.lateCostPerDay === undefined || exact(rules.lateCostPerDay).equals(0)
+    ? "You would start late. Nothing is lost for it; it is marked as late."
+    : `You would start late: ${lateCost(rules.lateCostPerDay, maximum)} is lost for each day begun since it was due.`;
+}
+
 /** The rules of a quiz for one student, as plain sentences in always the same order; absent ones are said too. */
 export function ruleSentences(terms: RuleTerms): RuleSentence[] {
   const { rules } = terms;
   const paceWords = pace(terms);
   const noticeWords = notices(terms);
-  const { first } = terms;
+  const { first, scoring = [] } = terms;
   return [
     { name: "Time", text: time(terms) },
     ...(paceWords ? [{ name: "Pace", text: paceWords }] : []),
@@ -269,6 +350,16 @@ export function ruleSentences(terms: RuleTerms): RuleSentence[] {
       text: [rules.material ?? "Your instructor has not said what may be used; ask if you are unsure."],
     },
     { name: "Marking", text: marking(terms) },
+    ...(scoring.length > 0 ? [{ name: "Scoring", text: [scoring.join(" ")] }] : []),
+    {
+      name: "Comparing",
+      text: rules.alike
+        ? [
+            strong("Typed answers of 40 words and more are compared"),
+            " with those of the others for passages that are alike. What is found is looked at by your instructor; nothing is decided by itself.",
+          ]
+        : ["Answers are not compared with those of others."],
+    },
     { name: "Afterwards", text: afterwards(terms) },
     {
       name: "Counts",
@@ -279,22 +370,17 @@ export function ruleSentences(terms: RuleTerms): RuleSentence[] {
   ];
 }
 
-/** Rules that depend on more than the settings: on the window, on how many questions there are, on what was used. */
-const OF_ONE_QUIZ: ReadonlySet<string> = new Set([
-  "Pace",
-  "Notices",
-  "Window",
-  "Questions",
-  "First",
-  "Marking",
-]);
+/** The rules in which a difference matters to who took the last quiz: how to work, and what cannot be undone. */
+const MATTERS = ["Time", "Attempts", "Order", "Checking", "Hand-in"] as const;
 
-/** The names of the rules in which a quiz is other than the last one that a student took: what to read again. */
+/**
+ * The names of the rules in which a quiz is other than the last one that a student took, of those that matter: what to read
+ * again. What is otherwise in most of them is not marked at all: then everything is to be read.
+ */
 export function differingRules(terms: RuleTerms, last: Pick<RuleTerms, "rules" | "reference">): string[] {
   const said = (some: RuleTerms) =>
     new Map(ruleSentences({ ...some, used: 0 }).map(({ name, text }) => [name, JSON.stringify(text)]));
   const before = said({ ...terms, rules: last.rules, reference: last.reference ?? false });
-  return [...said(terms)]
-    .filter(([name, text]) => !OF_ONE_QUIZ.has(name) && before.get(name) !== text)
-    .map(([name]) => name);
+  const now = said(terms);
+  return MATTERS.filter((name) => now.get(name) !== before.get(name));
 }

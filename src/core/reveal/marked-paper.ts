@@ -52,6 +52,8 @@ export interface PaperPart {
   readonly label: string | null;
   readonly written?: string;
   readonly right?: string;
+  /** What only differed in its writing, or was forgiven. */
+  readonly difference?: string;
   readonly state?: MarkState;
   readonly marks?: string;
   readonly maximum: string;
@@ -62,6 +64,10 @@ export interface PaperPart {
 export interface PaperQuestion {
   readonly slot: number;
   readonly text: string;
+  /** The picture below its text. */
+  readonly figure?: string;
+  /** How its marks are given, where that is not plain. */
+  readonly scoring?: string;
   readonly maximum: string;
   readonly state?: MarkState;
   readonly marks?: string;
@@ -158,6 +164,8 @@ export function paperQuestion(slot: MarkedSlot, reveal: Revelations): PaperQuest
   return {
     slot: slot.slot,
     text: written ? headingOf(slot.presented) : "",
+    ...(written && slot.presented.figure ? { figure: slot.presented.figure } : {}),
+    ...(written && slot.presented.scoring ? { scoring: slot.presented.scoring } : {}),
     maximum: shown(marked.maximum),
     ...(marks && { state: marked.state, marks: shown(marked.marks) }),
     options: written ? optionsOf(slot, right) : [],
@@ -169,6 +177,7 @@ export function paperQuestion(slot: MarkedSlot, reveal: Revelations): PaperQuest
         written: part.label === null ? summaryOf(slot.presented, slot.answer) : part.written,
       }),
       ...(right && { right: part.right }),
+      ...(right && part.difference ? { difference: part.difference } : {}),
       ...(marks && { state: part.state, marks: shown(part.marks), why: part.why }),
       ...(worked && part.feedback ? { feedback: part.feedback } : {}),
     })),

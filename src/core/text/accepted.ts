@@ -1,12 +1,12 @@
 import * as yup from "yup";
 import { exactNumber, exactObject, richText } from "../kinds/shapes";
 import { type Exact, exact, ONE, ZERO } from "../numbers/exact";
-import { matchesText, type TextRules } from "./matching";
+import { isForgiven, matchesText, type TextRules, writingDifference } from "./matching";
 
 /** A text that is taken as an answer, with the share of the marks it gets. */
 export interface AcceptedText {
   readonly text: string;
-  /** All of the marks unless told. */
+  /** All of the marks by default. */
   readonly credit?: number | string | undefined;
   /** Said to who wrote it; rich text. */
   readonly feedback?: string | undefined;
@@ -39,9 +39,25 @@ export function creditOfText(
   written: string,
   accepted: readonly AcceptedText[],
   rules: TextRules,
-): { readonly credit: Exact; readonly feedback: string | undefined } {
+): {
+  readonly credit: Exact;
+  readonly feedback: string | undefined;
+  /** What only differs in its writing from what is taken, or was forgiven in it; says something of the key. */
+  readonly difference?: string;
+  /** Taken with a slip in the spelling. */
+  readonly forgiven?: boolean;
+} {
   const found = accepted.find((each) => matchesText(written, each.text, rules));
-  return { credit: found ? exact(found.credit ?? ONE) : ZERO, feedback: found?.feedback };
+  if (!found) {
+    const difference = accepted
+      .map((each) => writingDifference(written, each.text, rules))
+      .find((words) => words !== null);
+    return { credit: ZERO, feedback: undefined, ...(difference ? { difference } : {}) };
+  }
+  const credit = exact(found.credit ?? ONE);
+  return isForgiven(written, found.text, rules)
+    ? { credit, feedback: found.feedback, forgiven: true, difference: `the spelling is ${found.text}` }
+    : { credit, feedback: found.feedback };
 }
 
 /** The accepted answer that is shown as the right one: the first with the most credit. */

@@ -10,9 +10,24 @@ export interface TextRules {
 
 const LONG_WORD = 5;
 
-/** A text as it is compared: Unicode NFKC, trimmed, inner spaces to one; case and accents as the rules say. */
+/** What counts in a typed text, for the line beside it. */
+export function textRuleWords({ caseMatters, ignoreAccents, typingSlip }: TextRules): string {
+  return [
+    caseMatters ? "Capitals count" : "Capitals do not count",
+    ignoreAccents ? "accents do not" : "accents do",
+    typingSlip ? "one slip in a longer word is forgiven" : "spelling counts",
+  ]
+    .join("; ")
+    .concat(".");
+}
+
+/**
+ * A text as it is compared: Unicode NFKC, trimmed, inner spaces to one, without a full stop at its end; case and accents as
+ * the rules say.
+ */
 export function normalised(text: string, rules: TextRules): string {
-  let result = text.normalize("NFKC").trim().replace(/\s+/g, " ");
+  const whole = text.normalize("NFKC").trim().replace(/\s+/g, " ");
+  let result = whole.replace(/(?<=[^.\s])\s*[.。]$/, "");
   if (rules.ignoreAccents)
     result = result
       .normalize("NFD")
@@ -70,6 +85,24 @@ function matchesWithSlip(text: string, accepted: string): boolean {
     return word === wanted || ([...wanted].length >= LONG_WORD && oneSlipApart(word, wanted));
   });
 }
+
+/** In what a text that is not taken differs from one that would be, where it is only its writing; null: in more. */
+export function writingDifference(written: string, accepted: string, rules: TextRules): string | null {
+  const same = (change: TextRules) => normalised(written, change) === normalised(accepted, change);
+  if (accepted.includes("*")) return null;
+  if (same({ ...rules, caseMatters: false })) return "only the capitals differ";
+  if (same({ ...rules, ignoreAccents: true })) return "only the accents differ";
+  const bare = (text: string) =>
+    normalised(text, { caseMatters: false, ignoreAccents: true }).replace(/[\s\p{P}]+/gu, "");
+  if (bare(written) === bare(accepted)) return "only signs or spaces differ";
+  return matchesWithSlip(normalised(written, rules), normalised(accepted, rules))
+    ? "only a letter or two differ"
+    : null;
+}
+
+/** Whether a text is taken although a word of it is not written rightly. */
+export const isForgiven = (written: string, accepted: string, rules: TextRules): boolean =>
+  !accepted.includes("*") && normalised(written, rules) !== normalised(accepted, rules);
 
 /** Whether a typed text matches an accepted answer. A pattern with `*` forgives no slip. */
 export function matchesText(written: string, accepted: string, rules: TextRules): boolean {

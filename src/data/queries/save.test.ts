@@ -25,7 +25,7 @@ const entry = (change: Partial<EntryToSave> = {}): EntryToSave => ({
   page: 0,
   device: randomUUID(),
   answer: { pick: "a" },
-  folded: false,
+  ribbon: false,
   ruledOut: [],
   revision: 1,
   writtenAt: new Date().toISOString(),
@@ -41,6 +41,7 @@ const save = (entries: EntryToSave[], change: Partial<Parameters<typeof saveEntr
     entries,
     now: new Date().toISOString(),
     graceSeconds: 5,
+    channel: "desks",
     ...change,
   });
 
@@ -48,12 +49,12 @@ const held = async (slot: number) =>
   (await sql`select * from answer where attempt_id = ${attemptId} and slot = ${slot}`)[0];
 
 test("an answer, its line in the log, and the place on the screen are written at once", async () => {
-  const outcome = await save([entry({ slot: 1 }), entry({ slot: 2, answer: null, folded: true })], {
+  const outcome = await save([entry({ slot: 1 }), entry({ slot: 2, answer: null, ribbon: true })], {
     here: 2,
   });
   expect(outcome).toMatchObject({ signedIn: true, attempt: { writable: true, handedInAt: null }, held: [] });
-  expect(await held(1)).toMatchObject({ answer: { pick: "a" }, folded: false });
-  expect(await held(2)).toMatchObject({ answer: null, folded: true });
+  expect(await held(1)).toMatchObject({ answer: { pick: "a" }, ribbon: false });
+  expect(await held(2)).toMatchObject({ answer: null, ribbon: true });
   const [row] =
     await sql`select here, (select count(*)::int from answer_log where attempt_id = ${attemptId}) as lines from attempt where id = ${attemptId}`;
   expect(row).toEqual({ here: 2, lines: 2 });
@@ -152,6 +153,7 @@ test("every part of the statement finds its rows by an index", async () => {
       entries: [entry(), entry({ slot: 2 })],
       now: new Date().toISOString(),
       graceSeconds: 5,
+      channel: "desks",
     });
     const plan = (await tx`explain ${statement}`).map((row) => row["QUERY PLAN"]).join("\n");
     for (const table of ["session", "attempt"]) expect(plan).toMatch(new RegExp(`Index .*on "?${table}`));

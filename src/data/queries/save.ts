@@ -10,7 +10,7 @@ export interface EntryToSave {
   readonly page: number;
   readonly device: string;
   readonly answer: unknown;
-  readonly folded: boolean;
+  readonly ribbon: boolean;
   readonly ruledOut: readonly string[];
   readonly revision: number;
   readonly writtenAt: string;
@@ -20,7 +20,7 @@ export interface EntryToSave {
 export interface HeldAnswer {
   readonly slot: number;
   readonly answer: unknown;
-  readonly folded: boolean;
+  readonly ribbon: boolean;
   readonly ruledOut: string[];
   readonly revision: number;
   readonly device: string;
@@ -55,6 +55,8 @@ export interface SaveTerms {
   readonly entries: readonly EntryToSave[];
   readonly now: string;
   readonly graceSeconds: number;
+  /** The channel of the database over which the attempt's other open desks are told. */
+  readonly channel: string;
 }
 
 /**
@@ -76,14 +78,14 @@ export async function saveEntries(terms: SaveTerms): Promise<SaveOutcome> {
 /** The statement itself, not yet sent: awaiting it sends it. */
 export const saveStatement = (
   bare: postgres.ISql,
-  { token, attemptId, here, rule, entries, now, graceSeconds }: SaveTerms,
+  { token, attemptId, here, rule, entries, now, graceSeconds, channel }: SaveTerms,
 ) =>
   bare<[{ outcome: string }]>`
     with entry as (
-      select slot, page, device, nullif(answer, 'null'::jsonb) as answer, folded, "ruledOut" as ruled_out, revision,
+      select slot, page, device, nullif(answer, 'null'::jsonb) as answer, ribbon, "ruledOut" as ruled_out, revision,
         least("writtenAt", ${now}::timestamptz) as written_at
       from jsonb_to_recordset(${JSON.stringify(entries)}::jsonb) as raw(
-        slot smallint, page smallint, device uuid, answer jsonb, folded boolean, "ruledOut" jsonb, revision bigint, "writtenAt" timestamptz
+        slot smallint, page smallint, device uuid, answer jsonb, ribbon boolean, "ruledOut" jsonb, revision bigint, "writtenAt" timestamptz
       )
     ), signed_in as (
       select person_id from session where token = ${token} and expires_at > ${now}::timestamptz
@@ -100,39 +102,45 @@ export const saveStatement = (
       where m.told @> to_jsonb(e.slot) or m.checked_off @> to_jsonb(e.slot) or case ${rule}::text
         when 'one-way' then e.page <> m.page when 'up-to' then e.page > m.page else false end
     ), logged as (
-      insert into answer_log as held (attempt_id, slot, device, revision, answer, folded, ruled_out, written_at, saved_at)
-      select w.id, e.slot, e.device, e.revision, e.answer, e.folded, e.ruled_out, e.written_at, ${now}::timestamptz
+      insert into answer_log as held (attempt_id, slot, device, revision, answer, ribbon, ruled_out, written_at, saved_at)
+      select w.id, e.slot, e.device, e.revision, e.answer, e.ribbon, e.ruled_out, e.written_at, ${now}::timestamptz
       from entry e cross join writable w
       where not exists (select 1 from shut s where s.slot = e.slot)
       on conflict (attempt_id, slot, device, revision) do update set revision = held.revision
-      returning slot, device, revision, answer, folded, ruled_out, written_at, saved_at
+      returning slot, device, revision, answer, ribbon, ruled_out, written_at, saved_at
     ), clashing as (
       select e.slot from logged l join entry e on e.slot = l.slot
-      where (l.answer, l.folded, l.ruled_out) is distinct from (e.answer, e.folded, e.ruled_out)
+      where (l.answer, l.ribbon, l.ruled_out) is distinct from (e.answer, e.ribbon, e.ruled_out)
     ), standing as (
-      insert into answer as held (attempt_id, slot, device, revision, answer, folded, ruled_out, written_at, saved_at)
-      select w.id, l.slot, l.device, l.revision, l.answer, l.folded, l.ruled_out, l.written_at, l.saved_at
+      insert into answer as held (attempt_id, slot, device, revision, answer, ribbon, ruled_out, written_at, saved_at)
+      select w.id, l.slot, l.device, l.revision, l.answer, l.ribbon, l.ruled_out, l.written_at, l.saved_at
       from logged l cross join writable w
-      on conflict (attempt_id, slot) do update set (device, revision, answer, folded, ruled_out, written_at, saved_at) = (
-        select newest.device, newest.revision, newest.answer, newest.folded, newest.ruled_out, newest.written_at, newest.saved_at
+      on conflict (attempt_id, slot) do update set (device, revision, answer, ribbon, ruled_out, written_at, saved_at) = (
+        select newest.device, newest.revision, newest.answer, newest.ribbon, newest.ruled_out, newest.written_at, newest.saved_at
         from (values
-          (excluded.device, excluded.revision, excluded.answer, excluded.folded, excluded.ruled_out, excluded.written_at, excluded.saved_at),
-          (held.device, held.revision, held.answer, held.folded, held.ruled_out, held.written_at, held.saved_at)
-        ) as newest(device, revision, answer, folded, ruled_out, written_at, saved_at)
+          (excluded.device, excluded.revision, excluded.answer, excluded.ribbon, excluded.ruled_out, excluded.written_at, excluded.saved_at),
+          (held.device, held.revision, held.answer, held.ribbon, held.ruled_out, held.written_at, held.saved_at)
+        ) as newest(device, revision, answer, ribbon, ruled_out, written_at, saved_at)
         order by newest.written_at desc, newest.device desc, newest.revision desc limit 1
       )
-      returning slot, device, revision, answer, folded, ruled_out, written_at
+      returning slot, device, revision, answer, ribbon, ruled_out, written_at
     ), moved as (
       update attempt set here = ${here} where id = (select id from writable) and here <> ${here}
+    ), told as (
+      select pg_notify(${channel}, ${`attempt ${attemptId} ${entries[0]?.device ?? "-"}`})
+      where exists (select 1 from standing) and exists (
+        select 1 from open_desk d where d.attempt_id = ${attemptId}::uuid
+          and d.device is distinct from ${entries[0]?.device ?? null}::uuid)
     )
     select jsonb_build_object(
       'signedIn', exists (select 1 from signed_in),
+      'told', (select count(*) from told),
       'attempt', (select jsonb_build_object('handedInAt', m.handed_in_at, 'deadline', m.deadline,
         'writable', exists (select 1 from writable), 'page', m.page,
         'shut', coalesce((select jsonb_agg(s.slot order by s.slot) from shut s), '[]'::jsonb),
         'clashing', coalesce((select jsonb_agg(c.slot order by c.slot) from clashing c), '[]'::jsonb)) from mine m),
       'held', coalesce((
-        select jsonb_agg(jsonb_build_object('slot', a.slot, 'answer', a.answer, 'folded', a.folded, 'ruledOut', a.ruled_out,
+        select jsonb_agg(jsonb_build_object('slot', a.slot, 'answer', a.answer, 'ribbon', a.ribbon, 'ruledOut', a.ruled_out,
           'revision', a.revision, 'device', a.device, 'writtenAt', a.written_at))
         from standing a join entry e on e.slot = a.slot
         where (a.device, a.revision) is distinct from (e.device, e.revision)
@@ -147,9 +155,9 @@ export async function loggedAlready(
   if (entries.length === 0) return [];
   const rows = await database().execute<{ slot: number }>(sql`
     select e.slot::int as slot from jsonb_to_recordset(${JSON.stringify(entries)}::jsonb)
-      as e(slot smallint, device uuid, answer jsonb, folded boolean, "ruledOut" jsonb, revision bigint)
+      as e(slot smallint, device uuid, answer jsonb, ribbon boolean, "ruledOut" jsonb, revision bigint)
     join answer_log l on (l.attempt_id, l.slot, l.device, l.revision) = (${attemptId}::uuid, e.slot, e.device, e.revision)
-    where (l.answer, l.folded, l.ruled_out) is not distinct from (nullif(e.answer, 'null'::jsonb), e.folded, e."ruledOut")`);
+    where (l.answer, l.ribbon, l.ruled_out) is not distinct from (nullif(e.answer, 'null'::jsonb), e.ribbon, e."ruledOut")`);
   const slots = new Set(rows.map(({ slot }) => slot));
   return entries.filter(({ slot }) => slots.has(slot));
 }

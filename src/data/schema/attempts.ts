@@ -65,6 +65,8 @@ export const attempt = pgTable(
     awaited: numeric({ precision: 12, scale: 4 }),
     maximum: numeric({ precision: 12, scale: 4 }).notNull(),
     returnedAt: instant(),
+    /** When its student looked at its marked paper last, with something on it to read. */
+    paperReadAt: instant(),
     /** The instructor's words on the whole of it; rich text. */
     feedback: text(),
     /** When what was written in it was removed by the rule on how long it is kept; its total stays. */
@@ -90,7 +92,7 @@ export const answer = pgTable(
       .references(() => attempt.id, { onDelete: "cascade" }),
     slot: smallint().notNull(),
     answer: jsonb(),
-    folded: boolean().notNull().default(false),
+    ribbon: boolean().notNull().default(false),
     ruledOut: jsonb().$type<string[]>().notNull().default([]),
     revision: bigint({ mode: "number" }).notNull(),
     device: uuid().notNull(),
@@ -110,7 +112,7 @@ export const answerLog = pgTable(
     device: uuid().notNull(),
     revision: bigint({ mode: "number" }).notNull(),
     answer: jsonb(),
-    folded: boolean().notNull(),
+    ribbon: boolean().notNull(),
     ruledOut: jsonb().$type<string[]>().notNull(),
     writtenAt: instant().notNull(),
     savedAt: instant().notNull(),
@@ -128,6 +130,8 @@ export const answerCheck = pgTable(
     slot: smallint().notNull(),
     number: integer().notNull(),
     answer: jsonb(),
+    /** Which of its parts was checked, by its place; null: all of them. */
+    part: smallint(),
     createdAt: createdAt(),
   },
   (table) => [primaryKey({ columns: [table.attemptId, table.slot, table.number] })],
@@ -144,7 +148,7 @@ export const lateWriting = pgTable(
     device: uuid().notNull(),
     revision: bigint({ mode: "number" }).notNull(),
     answer: jsonb(),
-    folded: boolean().notNull().default(false),
+    ribbon: boolean().notNull().default(false),
     ruledOut: jsonb().$type<string[]>().notNull().default([]),
     writtenAt: instant().notNull(),
     arrivedAt: instant().notNull(),
@@ -196,6 +200,8 @@ export const slip = pgTable(
     handedInAt: instant().notNull(),
     handedInBy: handedInBy().notNull(),
     answered: integer().notNull(),
+    /** Answered in part; counted in none of the others. */
+    inPart: integer().notNull().default(0),
     questions: integer().notNull(),
     /** SHA-256 of each slot's answer, in order; "" where nothing was written. */
     digests: jsonb().$type<string[]>().notNull(),
@@ -217,6 +223,8 @@ export const openDesk = pgTable(
       .notNull()
       .references(() => attempt.id, { onDelete: "cascade" }),
     personId: uuid().notNull(),
+    /** The page as a writer of answers: what it writes itself it need not be told. */
+    device: uuid(),
     seenAt: instant().notNull(),
   },
   (table) => [index().on(table.attemptId), index().on(table.seenAt)],

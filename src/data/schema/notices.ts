@@ -34,7 +34,7 @@ export const personNotice = pgTable(
   ],
 );
 
-/** Mail that went to the mailbox of the house, because no mail server is set. */
+/** Mail that went to the internal mailbox, because no mail server is set. */
 export const houseMail = pgTable(
   "house_mail",
   {

@@ -45,6 +45,8 @@ export const quiz = pgTable(
     shownTold: text().array().$type<(Revealed | "last")[]>().notNull().default([]),
     /** What came to be shown before this is no news. */
     tellsShownFrom: instant().notNull().defaultNow(),
+    /** Openings up to this moment were told, or are no news. */
+    openingTold: instant().notNull().defaultNow(),
     createdAt: createdAt(),
   },
   (table) => [index().on(table.courseId)],

@@ -49,7 +49,7 @@ function clockFinding(off: number): Finding {
 }
 
 /** The state of this device, before a clock starts. */
-export function DeviceCheck() {
+export function DeviceCheck({ timed }: { readonly timed: boolean }) {
   const [findings, setFindings] = useState<readonly Finding[] | null>(null);
   useEffect(() => {
     let gone = false;
@@ -81,6 +81,12 @@ export function DeviceCheck() {
           ))
         )}
       </ul>
+      {timed && (
+        <p className="small mt-2">
+          Take it where the connection is steady, and with enough battery. Should the connection drop all the
+          same, write on: everything is kept on this device and sent when it is back.
+        </p>
+      )}
     </section>
   );
 }

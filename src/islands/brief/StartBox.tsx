@@ -19,7 +19,16 @@ interface StartBoxProps {
   readonly due: number | null;
   readonly closes: number | null;
   readonly zone: string;
+  /** What starting now would cost, where the due time is over; null where it is not. */
+  readonly lateStart: string | null;
 }
+
+/** So long starting may take before it is said that it does; and so long before it is said what to do. In ms. */
+const SLOW = 3_000;
+const VERY_SLOW = 12_000;
+
+/** On a small screen the button stays in reach at the foot of the page. */
+const AT_FOOT = "max-lg:fixed max-lg:inset-x-4 max-lg:bottom-3 max-lg:z-10 max-lg:w-auto max-lg:shadow-lg";
 
 /** The one button that starts a clock, with what it means drawn against the window. */
 export function StartBox(props: StartBoxProps) {
@@ -28,6 +37,7 @@ export function StartBox(props: StartBoxProps) {
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const [ready, setReady] = useState(false);
+  const slow = useSlow(busy);
   const now = useServerNow(props.now);
   useEffect(() => setReady(true), []);
 
@@ -35,8 +45,13 @@ export function StartBox(props: StartBoxProps) {
     return (
       <div className="sheet p-6">
         <h2 className="font-read text-xl font-medium">This attempt is running</h2>
-        <p className="mt-2 text-ink-2">Everything you wrote is kept. The clock runs on.</p>
-        <a className="button button-main mt-5 min-h-12 w-full text-base" href={`/attempts/${resume}`}>
+        <p className="mt-2 text-ink-2">
+          Everything you wrote is kept.{allowedTime === null ? "" : " The clock runs on."}
+        </p>
+        <a
+          className={`button button-main mt-5 min-h-12 w-full text-base ${AT_FOOT}`}
+          href={`/attempts/${resume}`}
+        >
           Go back in
         </a>
       </div>
@@ -68,12 +83,17 @@ export function StartBox(props: StartBoxProps) {
       <h2 className="font-read text-[1.375rem] leading-snug font-medium">
         {endsNow === null
           ? "Start whenever you like; no clock runs"
-          : `Start now, and your time ends ${endWords(endsNow, now, zone)}`}
+          : allowedTime === null
+            ? `No time limit; it closes ${endWords(endsNow, now, zone)}`
+            : `Start now, and your time ends ${endWords(endsNow, now, zone)}`}
       </h2>
-      {endsNow !== null && <TimeDrawing {...props} now={now} ends={endsNow} />}
+      {props.lateStart && (
+        <p className="mt-3 border-l-[3px] border-ochre bg-ochre-2 px-3 py-2 text-ochre">{props.lateStart}</p>
+      )}
+      {endsNow !== null && allowedTime !== null && <TimeDrawing {...props} now={now} ends={endsNow} />}
       <button
         type="button"
-        className="button button-main mt-6 min-h-12 w-full text-base"
+        className={`button button-main mt-6 min-h-12 w-full text-base ${AT_FOOT}`}
         disabled={!ready}
         onClick={() => {
           setProblem(null);
@@ -106,8 +126,18 @@ export function StartBox(props: StartBoxProps) {
         <p>
           {endsNow === null
             ? "There is no time limit. Hand it in when you are done."
-            : `${allowedTime === null ? "Your time" : `${lengthOf(allowedTime)}, and your time`} ends ${endWords(endsNow, now, zone)}. The clock does not stop, even if you leave. Hand in before then; if you do not, what you have written is handed in for you.`}
+            : allowedTime === null
+              ? `There is no time limit; it closes ${endWords(endsNow, now, zone)}, and what you have written by then is handed in for you.`
+              : `${lengthOf(allowedTime)}, and your time ends ${endWords(endsNow, now, zone)}. The clock does not stop, even if you leave. Hand in before then; if you do not, what you have written is handed in for you.`}
         </p>
+        {props.lateStart && <p className="font-bold text-ochre">{props.lateStart}</p>}
+        {slow !== null && (
+          <p role="status" className="text-ink-2">
+            {slow === "very"
+              ? "Still no answer. If nothing happens in a moment, load this page again: if the attempt was started, the way in stands here."
+              : "Starting. It takes longer than usual; the clock does not run before the first question is here."}
+          </p>
+        )}
       </Confirm>
     </div>
   );
@@ -132,6 +162,18 @@ function endFrom({ now: madeAt, ends, allowedTime, closes }: StartBoxProps, now:
   return closes !== null && ends <= closes ? Math.min(moved, closes) : moved;
 }
 
+/** How long something has been under way: null while that is nothing to speak of. */
+function useSlow(busy: boolean): "slow" | "very" | null {
+  const [slow, setSlow] = useState<"slow" | "very" | null>(null);
+  useEffect(() => {
+    setSlow(null);
+    if (!busy) return;
+    const timers = [setTimeout(() => setSlow("slow"), SLOW), setTimeout(() => setSlow("very"), VERY_SLOW)];
+    return () => timers.forEach(clearTimeout);
+  }, [busy]);
+  return slow;
+}
+
 /** The server's time, moving on from what the page was made with; renewed every few seconds. */
 function useServerNow(madeAt: number): number {
   const [now, setNow] = useState(madeAt);
@@ -152,7 +194,7 @@ function TimeDrawing({
   allowedTime,
   zone,
 }: StartBoxProps & { readonly ends: number }) {
-  const limit = due ?? closes;
+  const limit = due !== null && due > now ? due : closes;
   const to = limit === null ? ends + (ends - now) : Math.max(limit, ends);
   // A short time against a long window would be too thin to see: it takes at least a third of the line.
   const share = to > now ? Math.min(1, Math.max((ends - now) / (to - now), 0.34)) : 1;
@@ -173,7 +215,11 @@ function TimeDrawing({
       </svg>
       <div className="mt-1.5 flex justify-between gap-3 text-xs">
         <span className="text-ink-2">{lengthInWords(allowedTime ?? ends - now)}</span>
-        {limit !== null && <span className="text-ink-2">due {dayAndTime(limit, zone)}</span>}
+        {limit !== null && (
+          <span className="text-ink-2">
+            {limit === due ? "due" : "closes"} {dayAndTime(limit, zone)}
+          </span>
+        )}
       </div>
     </div>
   );

@@ -8,7 +8,8 @@ interface Line {
 }
 
 const PLAIN_KEYS = ["7", "8", "9", "÷", "4", "5", "6", "×", "1", "2", "3", "−", "0", ".", "( )", "+"];
-const FURTHER_KEYS = ["√", "^", "π", "sin°", "cos°", "tan°", "ln", "log10", "ans"];
+const FURTHER_KEYS = ["√", "^", "π", "sin", "cos", "tan", "ln", "log10", "ans"];
+const FUNCTIONS = ["√", "sin", "cos", "tan", "ln", "log10"];
 const SPOKEN: Readonly<Record<string, string>> = {
   "÷": "divided by",
   "×": "times",
@@ -18,9 +19,9 @@ const SPOKEN: Readonly<Record<string, string>> = {
   "√": "square root",
   "^": "to the power of",
   π: "pi",
-  "sin°": "sine of degrees",
-  "cos°": "cosine of degrees",
-  "tan°": "tangent of degrees",
+  sin: "sine",
+  cos: "cosine",
+  tan: "tangent",
   log10: "logarithm to the base ten",
   ln: "natural logarithm",
   ans: "the last result",
@@ -62,7 +63,7 @@ export function Calculator({ level }: { readonly level: CalculatorQuestion["leve
     const from = input?.selectionStart ?? text.length;
     const to = input?.selectionEnd ?? from;
     const chosen = text.slice(from, to);
-    const isFunction = ["√", "sin°", "cos°", "tan°", "ln", "log10"].includes(key);
+    const isFunction = FUNCTIONS.includes(key);
     const put = key === "( )" ? `(${chosen})` : isFunction ? `${key}(${chosen})` : key;
     const next = text.slice(0, from) + put + text.slice(to);
     setText(next);
@@ -70,6 +71,17 @@ export function Calculator({ level }: { readonly level: CalculatorQuestion["leve
     requestAnimationFrame(() => {
       input?.focus();
       input?.setSelectionRange(from + put.length - inside, from + put.length - inside);
+    });
+  };
+  /** Takes away what is marked, or the one sign before the place of writing. */
+  const deleteLast = () => {
+    const input = field.current;
+    const [start, end] = [input?.selectionStart ?? text.length, input?.selectionEnd ?? text.length];
+    const from = start === end ? Math.max(0, start - 1) : start;
+    setText(text.slice(0, from) + text.slice(end));
+    requestAnimationFrame(() => {
+      input?.focus();
+      input?.setSelectionRange(from, from);
     });
   };
   const keys = level === "scientific" ? [...PLAIN_KEYS, ...FURTHER_KEYS] : [...PLAIN_KEYS, "ans"];
@@ -111,7 +123,22 @@ export function Calculator({ level }: { readonly level: CalculatorQuestion["leve
       <p id="calculator-problem" role="status" className="min-h-5 py-0.5 text-[0.8125rem] text-plum">
         {problem}
       </p>
+      {level === "scientific" && <p className="small pb-1.5">Angles are in degrees.</p>}
       <div className="grid grid-cols-4 gap-1.5">
+        <button type="button" className="button col-span-2 px-1!" onClick={deleteLast}>
+          Delete last
+        </button>
+        <button
+          type="button"
+          className="button col-span-2 px-1!"
+          onClick={() => {
+            setText("");
+            setProblem(null);
+            field.current?.focus();
+          }}
+        >
+          Clear
+        </button>
         {keys.map((key) => (
           <button
             key={key}

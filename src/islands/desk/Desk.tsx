@@ -1,8 +1,8 @@
-import { Dialog } from "radix-ui";
 import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from "react";
 import type { DeskView } from "@/core/attempt/desk-view";
 import { nearDay } from "@/core/time/words";
 import { Confirm } from "@/ui/Confirm";
+import { ByMenus, PictureWords } from "../kinds/view-contexts";
 import { DeskFooter } from "./DeskFooter";
 import { isWritable } from "./desk-phase";
 import { DeskStore } from "./desk-store";
@@ -10,13 +10,13 @@ import { EmberLine } from "./EmberLine";
 import { FinalLook } from "./FinalLook";
 import { HandInWaits } from "./HandInWaits";
 import { Head } from "./Head";
-import { KEYS } from "./keys";
-import { Messages } from "./Messages";
+import { KeysDialog } from "./KeysDialog";
+import type { KeysHere } from "./keys";
 import { PageSheet } from "./PageSheet";
 import { SignInAgain } from "./SignInAgain";
 import { type Tool, Tools, toolsOf } from "./Tools";
 import { useCountdown } from "./use-countdown";
-import { useKeys } from "./use-keys";
+import { keysOf, useKeys } from "./use-keys";
 import { useLoadingAhead } from "./use-loading-ahead";
 import { type TextSize, useViewSettings } from "./use-view-settings";
 
@@ -38,8 +38,8 @@ export function Desk({ view }: { readonly view: DeskView }) {
   const [toolsOut, setToolsOut] = useState(view.reference !== null);
   const [leaving, setLeaving] = useState(false);
   const [signingIn, setSigningIn] = useState(false);
-  const [keysShown, setKeysShown] = useState(false);
-  const showKeys = useCallback(() => setKeysShown(true), []);
+  const [keys, setKeys] = useState<KeysHere | null>(null);
+  const showKeys = useCallback(() => setKeys(keysOf(store)), [store]);
 
   useEffect(() => {
     setReady(true);
@@ -49,7 +49,7 @@ export function Desk({ view }: { readonly view: DeskView }) {
   useEffect(() => {
     document.documentElement.style.fontSize = SIZES[settings.textSize];
   }, [settings.textSize]);
-  useKeys(store, showKeys);
+  useKeys(store, settings.letterKeys, showKeys);
   useFocusOnTurn(state.here, state.look);
   useFinalLookInHistory(store, state.look);
   useLoadingAhead(view.attemptId, state);
@@ -59,96 +59,108 @@ export function Desk({ view }: { readonly view: DeskView }) {
   const left = countdown.left;
 
   return (
-    <div
-      // Clipped, not hidden: nothing may scroll the desk itself, not even bringing a question into view.
-      className="flex h-dvh flex-col overflow-clip max-lg:h-auto max-lg:min-h-dvh max-lg:overflow-visible"
-      data-ready={ready}
-    >
-      {limit !== null && left !== null && (
-        <EmberLine burned={1 - left / limit} notches={view.notices.map((notice) => notice / limit)} />
-      )}
-      <Head
-        store={store}
-        state={state}
-        countdown={countdown}
-        clock={settings.clock}
-        onClock={(clock) => changeSettings({ clock })}
-        onSignIn={() => setSigningIn(true)}
-        onLeave={() => setLeaving(true)}
-      />
-      <Messages store={store} state={state} notice={countdown.notice} left={left} />
-      <div className="flex min-h-0 flex-1 max-lg:flex-col">
-        <main id="content" className="relative min-w-0 flex-1 px-4 pt-8 pb-10 sm:px-10 lg:overflow-y-auto">
-          {!isWritable(phase) ? (
-            <Closing isOver={phase.kind === "over"} />
-          ) : look === "final" ? (
-            <FinalLook store={store} state={state} left={left} />
-          ) : (
-            <PageSheet store={store} state={state} />
+    <ByMenus value={settings.menus}>
+      <PictureWords value={settings.pictureWords}>
+        <div
+          // Clipped, not hidden: nothing may scroll the desk itself, not even bringing a question into view.
+          className="flex h-dvh flex-col overflow-clip max-lg:h-auto max-lg:min-h-dvh max-lg:overflow-visible"
+          data-ready={ready}
+        >
+          {limit !== null && left !== null && view.limitMinutes !== null && (
+            <EmberLine burned={1 - left / limit} notches={view.notices.map((notice) => notice / limit)} />
           )}
-        </main>
-        <Tools
-          view={view}
-          tool={tool}
-          shown={toolsOut && look === "question"}
-          settings={settings}
-          onTool={setTool}
-          onSettings={changeSettings}
-          onClose={() => setToolsOut(false)}
-        />
-      </div>
-      <DeskFooter store={store} state={state} onTools={toolsOut ? null : () => setToolsOut(true)} />
-      <Confirm
-        open={leaving}
-        onOpenChange={setLeaving}
-        title="Leave for now?"
-        yes="Leave for now"
-        no="Stay"
-        onYes={() => {
-          store.leave();
-          location.assign("/today");
-        }}
-      >
-        <p>This hands nothing in. Everything is kept, and the way back stands on top of Today.</p>
-        {state.deadline !== null && (
-          <p>
-            The clock runs on: your time ends{" "}
-            {nearDay(state.deadline, state.deadline - (left ?? 0), view.zone)}, whether you are here or not.
-          </p>
-        )}
-      </Confirm>
-      <Confirm
-        open={state.asking !== null}
-        onOpenChange={(open) => !open && store.stay()}
-        title="Close it and move on?"
-        yes="Move on"
-        no="Stay"
-        busy={state.busy === "turning"}
-        onYes={() => state.asking && void store.turn(state.asking)}
-      >
-        <p>{state.asking?.words}</p>
-      </Confirm>
-      <SignInAgain store={store} open={signingIn} onOpenChange={setSigningIn} />
-      <HandInWaits store={store} state={state} />
-      <Dialog.Root open={keysShown} onOpenChange={setKeysShown}>
-        <Dialog.Portal>
-          <Dialog.Overlay className="veil" />
-          <Dialog.Content aria-describedby={undefined} className="sheet dialog max-w-[28rem]">
-            <Dialog.Title className="font-read text-xl font-medium">Keys at the desk</Dialog.Title>
-            <dl className="mt-4 border-t border-line">
-              {KEYS.map(([keys, what]) => (
-                <div key={keys} className="flex justify-between gap-6 border-b border-line py-2">
-                  <dt className="font-bold">{keys}</dt>
-                  <dd className="text-right text-ink-2">{what}</dd>
-                </div>
-              ))}
-            </dl>
-            <p className="small mt-3">Inside a text field every key writes.</p>
-            <Dialog.Close className="button mt-5">Back to the question</Dialog.Close>
-          </Dialog.Content>
-        </Dialog.Portal>
-      </Dialog.Root>
-    </div>
+          <Head
+            store={store}
+            state={state}
+            countdown={countdown}
+            ready={ready}
+            settings={settings}
+            onClock={(clock) => changeSettings({ clock })}
+            onSignIn={() => setSigningIn(true)}
+            onLeave={() => setLeaving(true)}
+          />
+          <div className="flex min-h-0 flex-1 max-lg:flex-col">
+            <main
+              id="content"
+              className="relative min-w-0 flex-1 px-4 pt-8 pb-10 sm:px-10 lg:overflow-y-auto"
+            >
+              {!isWritable(phase) ? (
+                <Closing isOver={phase.kind === "over"} />
+              ) : look === "final" ? (
+                <FinalLook store={store} state={state} left={left} />
+              ) : (
+                <PageSheet store={store} state={state} ready={ready} />
+              )}
+            </main>
+            <Tools
+              view={view}
+              tool={tool}
+              shown={toolsOut && look === "question"}
+              settings={settings}
+              onTool={setTool}
+              onSettings={changeSettings}
+              onClose={() => {
+                setToolsOut(false);
+                // The focus goes back to what takes them out again.
+                requestAnimationFrame(() => document.querySelector<HTMLElement>("[data-tools]")?.focus());
+              }}
+            />
+          </div>
+          <DeskFooter
+            store={store}
+            state={state}
+            isLarge={settings.textSize === "larger" || settings.textSize === "largest"}
+            onTools={
+              toolsOut
+                ? null
+                : () => {
+                    setToolsOut(true);
+                    requestAnimationFrame(() => {
+                      const tools = document.getElementById("tools");
+                      tools?.scrollIntoView({ block: "nearest" });
+                      tools?.querySelector<HTMLElement>("[role=tab][aria-selected=true]")?.focus();
+                    });
+                  }
+            }
+          />
+          <Confirm
+            open={leaving}
+            onOpenChange={setLeaving}
+            title="Leave for now?"
+            yes="Leave for now"
+            no="Stay"
+            onYes={() => {
+              store.leave();
+              location.assign("/today");
+            }}
+          >
+            <p>This hands nothing in. Everything is kept, and the way back stands on top of Today.</p>
+            {state.deadline !== null && (
+              <p>
+                {view.limitMinutes === null
+                  ? "There is no time limit; you can come back until it closes, "
+                  : "The clock runs on while you are away. Your time ends "}
+                {nearDay(state.deadline, state.deadline - (left ?? 0), view.zone)}.
+              </p>
+            )}
+          </Confirm>
+          <Confirm
+            open={state.asking !== null}
+            onOpenChange={(open) => !open && store.stay()}
+            title="Close it and move on?"
+            yes="Move on"
+            no="Stay"
+            busy={state.busy === "turning"}
+            onYes={() => state.asking && void store.turn(state.asking)}
+          >
+            <p>{state.asking?.words}</p>
+          </Confirm>
+          <SignInAgain store={store} open={signingIn} onOpenChange={setSigningIn} />
+          <HandInWaits store={store} state={state} />
+          <KeysDialog keys={keys} onClose={() => setKeys(null)} />
+        </div>
+      </PictureWords>
+    </ByMenus>
   );
 }
 

@@ -1,17 +1,22 @@
+import { AllQuestions } from "./AllQuestions";
 import { type DeskState, leavingWords, pageOf, tellsOnLeaving } from "./desk-state";
 import type { DeskStore } from "./desk-store";
-import { Shelf } from "./Shelf";
-import { Spines } from "./Spines";
+import { QuestionRow } from "./QuestionRow";
 
 interface DeskFooterProps {
   readonly store: DeskStore;
   readonly state: DeskState;
+  /** Whether the text is so large that the row needs a line of its own. */
+  readonly isLarge: boolean;
   /** Takes the tools out; null while they are. */
   readonly onTools: (() => void) | null;
 }
 
-/** The shelf along the bottom: back, the spines, on, and the final look at its end. */
-export function DeskFooter({ store, state, onTools }: DeskFooterProps) {
+/** More questions than this do not fit beside the buttons: the row has a line of its own. */
+const BESIDE = 10;
+
+/** The foot of the desk: back, the row of questions, on, and the way to looking over and handing in. */
+export function DeskFooter({ store, state, isLarge, onTools }: DeskFooterProps) {
   const { here, look } = state;
   const { order, sections } = store.view;
   const onFinal = look === "final";
@@ -25,45 +30,38 @@ export function DeskFooter({ store, state, onTools }: DeskFooterProps) {
   const turning = state.busy === "turning";
   const go = (slot: number) => store.go(slot);
   const backTo = slots.length > 1 ? `${slots[0]} to ${slots.at(-1)}` : String(here);
+  const isBeside = state.slots.length <= BESIDE && !isLarge;
+  const row = <QuestionRow state={state} sections={sections} onGo={go} />;
   return (
     <footer
       className={`border-t border-line bg-sheet px-4 sm:px-8 ${
-        // The final look lists every question itself: there nothing needs to lie over the list on a small screen.
+        // Looking over lists every question itself: there nothing needs to lie over the list on a small screen.
         onFinal ? "" : "max-lg:sticky max-lg:bottom-0 max-lg:z-10"
       }`}
     >
-      {state.problem !== null && (
-        <p role="alert" className="mt-2 border-l-[3px] border-plum bg-plum-2 px-3 py-1.5 text-plum">
-          {state.problem}
-        </p>
-      )}
       {words && <p className="small pt-2">{words}</p>}
-      <div className="sm:hidden">
-        <Shelf state={state} onGo={go} />
-      </div>
-      <div className="grid grid-cols-[auto_1fr_auto] items-end gap-x-3 sm:gap-x-6">
-        <div className="flex gap-2 pb-4">
-          {(onFinal || order.rule !== "one-way") && (
-            <button
-              type="button"
-              className="button"
-              disabled={!onFinal && before === undefined}
-              onClick={() => (onFinal ? go(here) : before !== undefined && go(before))}
-            >
+      <div className={isBeside ? "lg:hidden" : ""}>{row}</div>
+      <div className="grid grid-cols-[auto_1fr_auto] items-center gap-x-3 py-2 sm:gap-x-6">
+        <div className="flex items-center gap-1 sm:gap-2 lg:min-w-[13.5rem]">
+          {onFinal ? (
+            <button type="button" className="button" onClick={() => go(here)}>
               <span aria-hidden="true">←</span>
-              <span className="sr-only">{onFinal ? "Back to question" : "Previous question,"}</span>
-              {onFinal ? backTo : (before ?? "")}
+              {`Back, ${backTo}`}
             </button>
+          ) : (
+            before !== undefined && (
+              <button type="button" className="button" onClick={() => go(before)}>
+                <span aria-hidden="true">←</span>
+                {`Back, ${before}`}
+              </button>
+            )
           )}
+          <AllQuestions state={state} sections={sections} onGo={go} />
         </div>
-        <div className="min-w-0">
-          <div className="max-sm:hidden">
-            <Spines state={state} sections={sections} onGo={go} />
-          </div>
-        </div>
-        <div className="flex flex-wrap items-center justify-end gap-3 pb-4">
+        <div className="min-w-0">{isBeside && <div className="max-lg:hidden">{row}</div>}</div>
+        <div className="flex flex-wrap items-center justify-end gap-2 sm:gap-3">
           {onTools && !onFinal && (
-            <button type="button" className="button button-quiet" onClick={onTools}>
+            <button type="button" data-tools className="button button-quiet max-sm:px-2!" onClick={onTools}>
               Tools
             </button>
           )}
@@ -72,13 +70,10 @@ export function DeskFooter({ store, state, onTools }: DeskFooterProps) {
               {turning ? (
                 "One moment"
               ) : tells ? (
-                "Close it and see"
-              ) : closes ? (
-                <>Close, go to {after} →</>
+                "Close it, see if it is right"
               ) : (
                 <>
-                  <span className="sr-only">Next question,</span>
-                  {after}
+                  {closes ? `Close, go to ${after}` : `Next, ${after}`}
                   <span aria-hidden="true">→</span>
                 </>
               )}
@@ -87,11 +82,11 @@ export function DeskFooter({ store, state, onTools }: DeskFooterProps) {
           {!onFinal && (
             <button
               type="button"
-              className="button border-indigo text-indigo"
+              className={`button border-indigo text-indigo ${after === undefined ? "" : "max-sm:hidden"}`}
               disabled={turning}
               onClick={() => store.finish()}
             >
-              {after === undefined && tells ? "Close it and see" : "Final look"}
+              {after === undefined && tells ? "Close it, see if it is right" : "Look over and hand in"}
             </button>
           )}
         </div>

@@ -1,10 +1,11 @@
 import { useEffect, useState } from "react";
 import { headingOf, summaryOf } from "@/core/kinds/answering";
-import { firstWords, plainText } from "@/core/kinds/text";
+import { firstWords } from "@/core/kinds/text";
 import { HOUR, MINUTE } from "@/core/time/instants";
-import { counted, endTime, lengthInWords, spokenLength } from "@/core/time/words";
+import { counted, dayAndTime, endTime, lengthInWords, spokenLength } from "@/core/time/words";
 import { Confirm } from "@/ui/Confirm";
-import type { DeskState, SlotState } from "./desk-state";
+import { DrawnWords } from "../kinds/DrawnWords";
+import { type AnsweredCounts, answeredCounts, type DeskState, type SlotState } from "./desk-state";
 import type { DeskStore } from "./desk-store";
 
 interface FinalLookProps {
@@ -18,18 +19,19 @@ interface Line {
   readonly record: SlotState;
 }
 
-/** The page before handing in: what is empty, what is folded, what is answered, and the one way to hand in. */
+/** The page before handing in: what is empty, what has a ribbon, what is answered, and the one way to hand in. */
 export function FinalLook({ store, state, left }: FinalLookProps) {
   const lines = state.slots.map((record, i) => ({ slot: i + 1, record }));
-  const open = lines.filter(({ record }) => record.standing === "open");
+  const declared = lines.filter(({ record }) => record.isDeclaration);
+  const open = lines.filter(({ record }) => record.standing === "open" && !record.isDeclaration);
   const empty = open.filter(({ record }) => record.fill.state !== "full");
-  const folded = open.filter(({ record }) => record.fill.state === "full" && record.folded);
-  const answered = open.filter(({ record }) => record.fill.state === "full" && !record.folded);
-  const closed = lines.filter(({ record }) => record.standing === "closed");
-  const ahead = lines.filter(({ record }) => record.standing === "ahead");
-  const begun = lines.filter(({ record }) => record.fill.state !== "empty").length;
-  const nothing = lines.length - begun;
-  const incomplete = lines.filter(({ record }) => record.fill.state === "part").length;
+  const ribbon = open.filter(({ record }) => record.fill.state === "full" && record.ribbon);
+  const answered = open.filter(({ record }) => record.fill.state === "full" && !record.ribbon);
+  const closed = lines.filter(({ record }) => record.standing === "closed" && !record.isDeclaration);
+  const ahead = lines.filter(({ record }) => record.standing === "ahead" && !record.isDeclaration);
+  const counts = answeredCounts(state.slots);
+  // What another device wrote is looked over too.
+  useEffect(() => void store.catchUp(), [store]);
   return (
     <div className="mx-auto grid max-w-[66rem] gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_18.75rem]">
       <div>
@@ -38,12 +40,9 @@ export function FinalLook({ store, state, left }: FinalLookProps) {
           id="final-look"
           className="font-read text-[1.75rem] leading-tight font-medium outline-none"
         >
-          Final look
+          Look over before handing in
         </h2>
-        <p className="text-ink-2">
-          Nothing is handed in yet.{" "}
-          {left === null ? "There is no time limit." : `You have ${aboutLeft(left)} left.`}
-        </p>
+        <p className="text-ink-2">Nothing is handed in yet. {timeWords(store, state, left)}</p>
         {store.view.order.rule === "one-way" && (
           <p className="mt-2">
             This quiz goes one way: only {open.length === 1 ? `question ${open[0]?.slot}` : "what is open"}{" "}
@@ -51,31 +50,47 @@ export function FinalLook({ store, state, left }: FinalLookProps) {
           </p>
         )}
         <Group title="Still empty or not complete" lines={empty} store={store} />
-        <Group title="Corner folded" lines={folded} store={store} />
+        <Group title="With a ribbon" lines={ribbon} store={store} />
         <Group title="Answered" lines={answered} store={store} />
         <Group title="Closed" lines={closed} store={store} />
+        <Group title="Declarations, without marks" lines={declared} store={store} />
         {ahead.length > 0 && <NotOpened first={ahead[0]?.slot ?? 1} last={ahead.at(-1)?.slot ?? 1} />}
       </div>
       <HandIn
         store={store}
         state={state}
         left={left}
-        begun={begun}
-        nothing={nothing}
-        incomplete={incomplete}
-        firstOpen={(empty[0] ?? folded[0] ?? open[0])?.slot ?? null}
+        counts={counts}
+        firstOpen={(empty[0] ?? ribbon[0] ?? open[0])?.slot ?? null}
       />
     </div>
   );
 }
 
 /** "about 4 minutes", and to the second in the last two. */
-const aboutLeft = (left: number) =>
+const aboutLeft = (left: number): string =>
   left > 2 * HOUR
     ? lengthInWords(left)
     : left > 2 * MINUTE
       ? `about ${counted(Math.round(left / MINUTE), "minute")}`
       : spokenLength(Math.max(0, left));
+
+/** How much time there is: what is left of a limit, or when a quiz without one closes. */
+function timeWords(store: DeskStore, state: DeskState, left: number | null): string {
+  if (left === null || state.deadline === null) return "There is no time limit.";
+  return store.view.limitMinutes === null
+    ? `There is no time limit; it closes ${dayAndTime(state.deadline, store.view.zone)}.`
+    : `You have ${aboutLeft(left)} left.`;
+}
+
+/** "42 words" with what the range still asks for, or is over by: as at the question. */
+function lineWords({ question, fill, answer, isDeclaration }: SlotState): string {
+  if (fill.state !== "full") return fill.words;
+  if (!question) return "answered";
+  if (question.kind === "essay" || question.kind === "upload") return fill.words;
+  const words = firstWords(summaryOf(question, answer), 48);
+  return isDeclaration ? `declared: ${words}` : words;
+}
 
 function Group({
   title,
@@ -94,24 +109,26 @@ function Group({
         {lines.map(({ slot, record }) => {
           const { question, fill, standing } = record;
           const isFull = fill.state === "full";
-          const words = isFull
-            ? question
-              ? firstWords(summaryOf(question, record.answer), 48)
-              : "answered"
-            : fill.words;
+          const remarks = [
+            record.ribbon && standing === "open" ? "ribbon" : "",
+            record.saved ? (fill.state === "empty" ? "" : "saved") : "not on the server yet",
+          ].filter(Boolean);
           return (
             <li
               key={slot}
               className="grid grid-cols-[2.25rem_minmax(0,1fr)_auto] items-center gap-x-3 border-b border-line py-2 sm:grid-cols-[2.25rem_minmax(0,1fr)_12rem_auto]"
             >
               <span className="font-read text-xl text-indigo">{slot}</span>
-              <span className="reading truncate text-base">
-                {question ? plainText(headingOf(question)) : <span className="text-ink-2">closed</span>}
-              </span>
+              {question ? (
+                <DrawnWords html={headingOf(question)} className="reading truncate text-base" />
+              ) : (
+                <span className="text-ink-2">closed</span>
+              )}
               <span
                 className={`text-[0.8125rem] max-sm:col-start-2 max-sm:row-start-2 ${isFull ? "" : "text-ink-2"}`}
               >
-                {words}
+                {lineWords(record)}
+                {remarks.length > 0 && <span className="text-ink-2"> · {remarks.join(", ")}</span>}
               </span>
               {standing === "open" && (
                 <button
@@ -147,38 +164,46 @@ function NotOpened({ first, last }: { readonly first: number; readonly last: num
 }
 
 interface HandInProps extends FinalLookProps {
-  readonly begun: number;
-  readonly nothing: number;
-  readonly incomplete: number;
+  readonly counts: AnsweredCounts;
   /** Null when every question is closed. */
   readonly firstOpen: number | null;
 }
 
-function HandIn({ store, state, left, begun, nothing, incomplete, firstOpen }: HandInProps) {
+/** "8 of 10 answered, one in part, one empty". */
+function countWords({ answered, inPart, empty, of }: AnsweredCounts): string {
+  return [
+    `${answered} of ${of} answered`,
+    inPart > 0 ? `${inPart === 1 ? "one" : inPart} in part` : "",
+    empty > 0 ? `${empty === 1 ? "one" : empty} empty` : "",
+  ]
+    .filter(Boolean)
+    .join(", ");
+}
+
+function HandIn({ store, state, left, counts, firstOpen }: HandInProps) {
   const [asking, setAsking] = useState(false);
-  const total = state.slots.length;
+  const [catching, setCatching] = useState(false);
+  const { answered, inPart, empty, of } = counts;
   const waits = state.phase.kind === "hand-in-waits";
   const busy = state.phase.kind !== "running";
   // The dialog that says that it waits takes this one's place.
   useEffect(() => {
     if (waits) setAsking(false);
   }, [waits]);
-  const incompleteWords =
-    incomplete === 0
-      ? ""
-      : `${incomplete === 1 ? "One of them is" : `${incomplete} of them are`} not complete. `;
+  const partWords =
+    inPart === 0 ? "" : `${inPart === 1 ? "One is" : `${inPart} are`} answered in part only. `;
   const emptyWords =
-    nothing === 0
+    empty === 0
       ? "None is empty."
-      : `${nothing === 1 ? "One is" : `${nothing} are`} empty and would get no marks.`;
+      : `${empty === 1 ? "One is" : `${empty} are`} empty and would get no marks.`;
   return (
     <div>
       <div className="sheet p-6">
         <h3 className="font-read text-xl font-medium">
-          {begun} of {total} answered
+          {answered} of {of} answered
         </h3>
         <p className="mt-1 text-sm text-ink-2">
-          {incompleteWords}
+          {partWords}
           {emptyWords}{" "}
           {store.view.takeBack
             ? "Before it is due, a hand-in can be taken back on its slip."
@@ -187,7 +212,11 @@ function HandIn({ store, state, left, begun, nothing, incomplete, firstOpen }: H
         <button
           type="button"
           className="button button-main mt-4 min-h-12 w-full text-base"
-          onClick={() => setAsking(true)}
+          onClick={() => {
+            setAsking(true);
+            setCatching(true);
+            void store.catchUp().finally(() => setCatching(false));
+          }}
         >
           Hand in
         </button>
@@ -209,13 +238,12 @@ function HandIn({ store, state, left, begun, nothing, incomplete, firstOpen }: H
         title="Hand in now?"
         yes="Hand in"
         no="Not yet"
-        busy={busy}
+        busy={busy || catching}
         problem={state.problem}
         onYes={() => void store.handIn()}
       >
         <p>
-          {begun} of {total} answered{nothing > 0 ? `, ${nothing} empty` : ""}.{" "}
-          {left === null ? "" : `You have ${aboutLeft(left)} left.`}
+          {countWords(counts)}. {timeWords(store, state, left)}
         </p>
         <p>
           {store.view.takeBack

@@ -1,11 +1,12 @@
 import { Check, CloudOff, LoaderCircle, TriangleAlert } from "lucide-react";
 import { MINUTE } from "@/core/time/instants";
-import { clockDigits, endTime, spokenLength } from "@/core/time/words";
+import { clockDigits, dayAndTime, endTime, spokenLength } from "@/core/time/words";
 import type { DeskState } from "./desk-state";
 import type { DeskStore } from "./desk-store";
+import { MessageLine } from "./MessageLine";
 import { type SaveWords, saveWords } from "./save-words";
 import { type Countdown, isLastMinute } from "./use-countdown";
-import type { ClockForm } from "./use-view-settings";
+import type { ClockForm, ViewSettings } from "./use-view-settings";
 
 const SIGNS = { safe: Check, working: LoaderCircle, waiting: CloudOff, refused: TriangleAlert } as const;
 const MOODS: { readonly [M in SaveWords["mood"]]: string } = {
@@ -19,53 +20,67 @@ interface HeadProps {
   readonly store: DeskStore;
   readonly state: DeskState;
   readonly countdown: Countdown;
-  readonly clock: ClockForm;
+  readonly ready: boolean;
+  readonly settings: ViewSettings;
   readonly onClock: (clock: ClockForm) => void;
   readonly onSignIn: () => void;
   readonly onLeave: () => void;
 }
 
-/** The head of the desk: what it is, whether all is saved, and the time. */
-export function Head({ store, state, countdown, clock, onClock, onSignIn, onLeave }: HeadProps) {
+/** The head of the desk: what it is, whether all is saved, the time, and the line in which everything is said. */
+export function Head({ store, state, countdown, ready, settings, onClock, onSignIn, onLeave }: HeadProps) {
   const { view } = store;
   const saving = saveWords(state, view.zone);
   const Sign = SIGNS[saving.mood];
   const attemptWords =
     view.allowed === null ? `attempt ${view.number}` : `attempt ${view.number} of ${view.allowed}`;
   return (
-    <header className="flex flex-wrap items-center gap-x-6 gap-y-1.5 border-b border-line bg-paper px-4 py-2 max-lg:sticky max-lg:top-0 max-lg:z-20 max-sm:gap-x-3 sm:px-8">
-      <div className="min-w-0 flex-1 basis-48">
-        <h1 className="truncate font-bold">{view.title}</h1>
-        <p className="small truncate">
-          {view.course} · {attemptWords} · {view.student}
-        </p>
-      </div>
-      <div className="flex items-center gap-3">
-        <p
-          role="status"
-          aria-live="polite"
-          className={`flex items-center gap-1.5 text-[0.8125rem] font-bold ${MOODS[saving.mood]}`}
+    <header className="border-b border-line bg-paper px-4 max-lg:sticky max-lg:top-0 max-lg:z-20 sm:px-8">
+      <div className="grid items-center gap-x-5 gap-y-1 py-2 max-md:grid-cols-[minmax(0,1fr)_auto] md:flex md:flex-wrap">
+        <div className="min-w-0 md:flex-1 md:basis-52">
+          <h1 className="truncate font-bold">{view.title}</h1>
+          <p className="small truncate">
+            {view.course} · {attemptWords} · {view.student}
+          </p>
+        </div>
+        {/* Of one width whatever it says: nothing beside it moves. */}
+        <div className="flex items-center gap-2 max-md:row-start-2 md:w-[17.5rem] md:max-w-full">
+          <p
+            role="status"
+            aria-live="polite"
+            title={saving.words}
+            className={`flex min-w-0 flex-1 items-center gap-1.5 text-[0.8125rem] leading-tight font-bold ${MOODS[saving.mood]}`}
+          >
+            <Sign aria-hidden="true" className="size-4 shrink-0" />
+            <span className="line-clamp-2">{saving.words}</span>
+          </p>
+          <button
+            type="button"
+            className="button min-h-8! shrink-0 px-2.5! py-0.5!"
+            onClick={() => void store.saveAsked()}
+          >
+            Save<span className="sr-only"> now</span>
+          </button>
+        </div>
+        <Clock state={state} store={store} countdown={countdown} clock={settings.clock} onClock={onClock} />
+        <button
+          type="button"
+          className="button button-quiet max-md:col-start-2 max-md:row-start-1"
+          onClick={onLeave}
         >
-          <Sign aria-hidden="true" className="size-4 shrink-0" />
-          {saving.words}
-        </p>
-        {saving.mood === "refused" && state.sending.kind === "signed-out" && (
-          <button type="button" className="button" onClick={onSignIn}>
-            Sign in again
-          </button>
-        )}
-        {(saving.mood === "waiting" || saving.mood === "working") && (
-          <button type="button" className="button" onClick={() => void store.saveNow()}>
-            Save now
-          </button>
-        )}
+          <span>
+            Leave<span className="max-sm:sr-only"> for now</span>
+          </span>
+        </button>
       </div>
-      <Clock state={state} store={store} countdown={countdown} clock={clock} onClock={onClock} />
-      <button type="button" className="button button-quiet" onClick={onLeave}>
-        <span>
-          Leave<span className="max-sm:sr-only"> for now</span>
-        </span>
-      </button>
+      <MessageLine
+        store={store}
+        state={state}
+        countdown={countdown}
+        ready={ready}
+        showsUsed={settings.timeUsed}
+        onSignIn={onSignIn}
+      />
     </header>
   );
 }
@@ -76,19 +91,34 @@ const digitsOf = (left: number, clock: ClockForm): string =>
     ? `${Math.ceil(left / MINUTE)} min`
     : clockDigits(left);
 
-function Clock({ state, store, countdown, clock, onClock }: Omit<HeadProps, "onLeave" | "onSignIn">) {
+interface ClockProps extends Pick<HeadProps, "state" | "store" | "countdown" | "onClock"> {
+  readonly clock: ClockForm;
+}
+
+function Clock({ state, store, countdown, clock, onClock }: ClockProps) {
   const { left } = countdown;
   const { limitMinutes, zone } = store.view;
-  if (left === null || state.deadline === null) {
-    return <p className="small border-line sm:border-l sm:pl-5">No time limit</p>;
+  const spoken = (
+    <p className="sr-only" aria-live={left !== null && isLastMinute(left) ? "assertive" : "polite"}>
+      {countdown.notice === null ? "" : `${spokenLength(countdown.notice)} left.`}
+    </p>
+  );
+  if (left === null || state.deadline === null || limitMinutes === null) {
+    return (
+      <div className="small leading-snug border-line md:border-l md:pl-5">
+        <p>No time limit</p>
+        {state.deadline !== null && <p>closes {dayAndTime(state.deadline, zone)}</p>}
+        {spoken}
+      </div>
+    );
   }
   const last = left <= MINUTE;
   return (
-    <div className="flex flex-1 items-center gap-4 border-line max-sm:gap-3 sm:flex-none sm:border-l sm:pl-5">
+    <div className="flex items-center gap-3 border-line md:border-l md:pl-5">
       <div
         role="timer"
         aria-label="Time left"
-        className={`min-w-[5.25rem] text-[1.625rem] sm:text-right leading-none font-bold ${last ? "text-ember" : ""}`}
+        className={`min-w-[4.5rem] text-right text-[1.625rem] leading-none font-bold ${last ? "text-ember" : ""}`}
       >
         {clock === "hidden" ? (
           <span className="text-base font-normal text-ink-2">hidden</span>
@@ -96,24 +126,22 @@ function Clock({ state, store, countdown, clock, onClock }: Omit<HeadProps, "onL
           digitsOf(left, clock)
         )}
       </div>
-      <p className="small leading-snug">
-        {limitMinutes !== null && <span className="block">of {clockDigits(limitMinutes * MINUTE)}</span>}
-        ends {endTime(state.deadline, state.deadline - left, zone)}
+      <p className="small leading-snug whitespace-nowrap max-md:sr-only">
+        <span className="block">left of {clockDigits(limitMinutes * MINUTE)}</span>
+        {state.isClockSure ? `ends ${endTime(state.deadline, state.deadline - left, zone)}` : "starts now"}
       </p>
       <button
         type="button"
-        className="button"
+        className="button min-h-8! px-2.5! py-0.5!"
         onClick={() => onClock(clock === "hidden" ? "digits" : "hidden")}
         aria-pressed={clock === "hidden"}
       >
         <span>
           {clock === "hidden" ? "Show" : "Hide"}
-          <span className="max-sm:sr-only"> digits</span>
+          <span className="max-lg:sr-only"> digits</span>
         </span>
       </button>
-      <p className="sr-only" aria-live={isLastMinute(left) ? "assertive" : "polite"}>
-        {countdown.notice === null ? "" : `${spokenLength(countdown.notice)} left.`}
-      </p>
+      {spoken}
     </div>
   );
 }

@@ -6,6 +6,8 @@ import { QuestionSheet } from "./QuestionSheet";
 interface PageSheetProps {
   readonly store: DeskStore;
   readonly state: DeskState;
+  /** Whether the page is alive: before that nothing could be kept, so nothing can be written. */
+  readonly ready: boolean;
 }
 
 const NONE: readonly PendingFile[] = [];
@@ -16,7 +18,7 @@ const filesOf = (files: readonly PendingFile[], slot: number) => {
 };
 
 /** The page on the desk: one question, a section, or all of them. */
-export function PageSheet({ store, state }: PageSheetProps) {
+export function PageSheet({ store, state, ready }: PageSheetProps) {
   const { order, sections } = store.view;
   const slots = order.pages[pageOf(order, state.here)] ?? [state.here];
   const titles = new Map(
@@ -35,14 +37,19 @@ export function PageSheet({ store, state }: PageSheetProps) {
               slot={slot}
               record={record}
               count={state.slots.length}
+              ready={ready}
               pictures={state.pictures}
               files={filesOf(state.files, slot)}
-              replaced={state.replaced?.slot === slot ? state.replaced : null}
+              refused={state.refusals.find((each) => each.slot === slot)?.sentence ?? null}
               checking={state.busy === "checking" && state.here === slot}
             />
           </div>
         );
       })}
+      {/* On a small screen the foot has no room for it. */}
+      <button type="button" className="button min-h-11 sm:hidden" onClick={() => store.finish()}>
+        Look over and hand in
+      </button>
     </div>
   );
 }

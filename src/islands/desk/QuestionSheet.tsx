@@ -1,15 +1,15 @@
-import { File } from "lucide-react";
 import { memo } from "react";
 import type { PictureView } from "@/core/attempt/desk-view";
 import { answering, headingOf, showsItsText } from "@/core/kinds/answering";
 import { contentInWords } from "@/core/kinds/picks/options";
 import { plainText } from "@/core/kinds/text";
-import { PicturesOf } from "../kinds/pictures";
+import { Figure, PicturesOf } from "../kinds/pictures";
 import { QuestionNumber } from "../kinds/QuestionNumber";
 import { answerView } from "../kinds/registry";
-import type { Replaced, SlotState } from "./desk-state";
+import type { SlotState } from "./desk-state";
 import type { DeskStore } from "./desk-store";
 import type { PendingFile } from "./file-queue";
+import { QuestionStatus } from "./QuestionStatus";
 import { ReadAloud } from "./ReadAloud";
 import { ToldPanel } from "./ToldPanel";
 import { TryBar } from "./TryBar";
@@ -19,15 +19,18 @@ interface QuestionSheetProps {
   readonly slot: number;
   readonly record: SlotState;
   readonly count: number;
+  /** Whether the page is alive: before that nothing could be kept, so nothing can be written. */
+  readonly ready: boolean;
   readonly pictures: readonly PictureView[];
   readonly files: readonly PendingFile[];
-  readonly replaced: Replaced | null;
+  /** Why the server did not take what stands here; null where it did. */
+  readonly refused: string | null;
   readonly checking: boolean;
 }
 
-/** One question with its number in the margin, its answer, and the corner to fold. */
+/** One question with its number in the margin, its answer, and how it is saved. */
 export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetProps) {
-  const { store, slot, record, count, pictures, files, replaced, checking } = props;
+  const { store, slot, record, count, ready, pictures, files, refused, checking } = props;
   const { question } = record;
   if (!question) return <ClosedSheet slot={slot} />;
   const View = answerView(question.kind);
@@ -36,8 +39,13 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
   return (
     <section
       aria-label={`Question ${slot} of ${count}`}
-      className="flex flex-col gap-x-8 gap-y-3 sm:flex-row"
-      onFocus={() => store.at(slot)}
+      data-slot={slot}
+      className="flex scroll-mt-4 flex-col gap-x-8 gap-y-3 max-lg:scroll-mt-40 sm:flex-row"
+      onFocus={(event) => {
+        store.at(slot);
+        store.writesIn(isTextField(event.target) ? slot : null);
+      }}
+      onBlur={() => store.writesIn(null)}
     >
       <QuestionNumber slot={slot} marks={question.marks} />
       <div className="max-w-[43.75rem] min-w-0 flex-1">
@@ -48,15 +56,12 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
           // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
           dangerouslySetInnerHTML={{ __html: headingOf(question) }}
         />
-        <p className="small mt-1 mb-3">{answering(question.kind).instruction(question)}</p>
-        {replaced && (
-          <p role="status" className="mb-3 border-l-[3px] border-ochre bg-ochre-2 px-3 py-2">
-            Another device wrote here later, and that stands now. Before it stood here:{" "}
-            <b>{replaced.before}</b>. Both are kept.
-          </p>
-        )}
+        <p className="small mt-1 mb-3">
+          {answering(question.kind).instruction(question)} {question.scoring}
+        </p>
         <PicturesOf attemptId={view.attemptId} pictures={pictures}>
-          <fieldset disabled={!isOpen} className="min-w-0">
+          <Figure id={question.figure} />
+          <fieldset disabled={!isOpen || !ready} className="min-w-0">
             <legend className="sr-only">Your answer to question {slot}</legend>
             <View
               key={slot}
@@ -68,6 +73,12 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
               pictures={pictures}
               closed={!isOpen}
               closedParts={record.tries?.map((part) => part.closed) ?? []}
+              tries={record.tries}
+              tryCost={view.tries ? String(view.tries.cost) : ""}
+              checking={checking}
+              {...(record.tries && isOpen
+                ? { onCheckPart: (part: number) => void store.check(slot, part) }
+                : {})}
               files={files}
               onFile={(file) => void store.files.add(slot, file)}
               onFileDone={(id) => store.files.forget(id)}
@@ -78,6 +89,7 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
             />
           </fieldset>
         </PicturesOf>
+        <QuestionStatus store={store} slot={slot} record={record} refused={refused} />
         {record.told && <ToldPanel told={record.told} />}
         {record.tries && view.tries && (
           <TryBar
@@ -86,19 +98,20 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
             tries={record.tries}
             empty={record.fill.state === "empty"}
             busy={checking}
+            verdicts={question.kind !== "numeric" || record.tries.length === 1}
             onCheck={() => void store.check(slot)}
           />
         )}
-        <div className="mt-6 flex flex-wrap gap-3">
-          {view.fold && isOpen && (
+        <div className="mt-3 flex flex-wrap gap-3">
+          {view.ribbons && isOpen && (
             <button
               type="button"
-              className="button"
-              aria-pressed={record.folded}
-              onClick={() => store.fold(slot)}
+              className="button min-w-[12rem]"
+              aria-pressed={record.ribbon}
+              onClick={() => store.layRibbon(slot)}
             >
-              <File aria-hidden="true" className={`size-4 ${record.folded ? "fill-ochre text-ochre" : ""}`} />
-              {record.folded ? "Corner folded; unfold it" : "Fold corner to come back"}
+              <Ribbon laid={record.ribbon} />
+              {record.ribbon ? "Will come back" : "Come back to this one"}
             </button>
           )}
           {view.readAloud && (
@@ -123,6 +136,22 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
     </section>
   );
 });
+
+/** Whether something is typed into it: what is typed is never changed under one's hands. */
+const isTextField = (target: EventTarget): boolean =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || target.matches("input:not([type]), input[type=text], textarea"));
+
+/** A ribbon as it hangs from the row: an outline until it is laid. */
+const Ribbon = ({ laid }: { readonly laid: boolean }) => (
+  <svg className="h-4 w-3" viewBox="0 0 12 16" aria-hidden="true">
+    <path
+      d="M1 1h10v13.5l-5 -4l-5 4z"
+      className={laid ? "fill-ochre stroke-ochre" : "fill-none stroke-ink-2"}
+      strokeWidth="1.5"
+    />
+  </svg>
+);
 
 /** In the place of a question that is not on this device. */
 function ClosedSheet({ slot }: { readonly slot: number }) {

@@ -5,7 +5,7 @@ const WORDS = {
   part: "Partly right",
   none: "Not right",
   empty: "Left empty",
-  awaits: "Awaits your instructor",
+  awaits: "Waits for your instructor",
 } as const;
 
 /** What a question says once it is left, where the quiz tells at once. */
@@ -29,6 +29,11 @@ export function ToldPanel({ told }: { readonly told: Told }) {
             <p className="mt-1 text-sm text-ink-2">
               {part.label && <b>{part.label}: </b>}
               {part.why}
+            </p>
+          )}
+          {part.right !== undefined && (
+            <p className="mt-1 text-sm">
+              Right: <b>{part.right}</b>
             </p>
           )}
           {part.feedback && (

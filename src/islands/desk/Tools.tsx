@@ -38,6 +38,7 @@ export function Tools({ view, tool, shown, settings, onTool, onSettings, onClose
   }, [tool, shown]);
   return (
     <aside
+      id="tools"
       hidden={!shown}
       aria-label="Beside the question"
       className="border-line bg-margin px-4 py-5 max-lg:border-t lg:w-[21.5rem] lg:shrink-0 lg:overflow-y-auto lg:border-l"
@@ -71,7 +72,7 @@ export function Tools({ view, tool, shown, settings, onTool, onSettings, onClose
           // It stays on the desk while another tool is read, so that its tape is not lost.
           <Tabs.Content value="calculator" className="mt-4 data-[state=inactive]:hidden" forceMount>
             {taken && (
-              <Suspense fallback={<p className="small">Taking the calculator out …</p>}>
+              <Suspense fallback={<p className="small">Loading the calculator …</p>}>
                 <Calculator level={view.calculator} />
               </Suspense>
             )}

@@ -1,5 +1,7 @@
 import type { TriedPart } from "@/core/attempt/standing";
+import { exact, shown, sum } from "@/core/numbers/exact";
 import type { TryRules } from "@/core/quiz/rules";
+import { PartVerdict } from "../kinds/PartVerdict";
 
 interface TryBarProps {
   readonly slot: number;
@@ -7,43 +9,43 @@ interface TryBarProps {
   readonly tries: readonly TriedPart[];
   readonly empty: boolean;
   readonly busy: boolean;
+  /** Whether the verdicts stand here; else each stands beside its own box. */
+  readonly verdicts: boolean;
   readonly onCheck: () => void;
 }
 
-/** Checking an answer during the attempt: what a wrong try costs and what can still be earned, before and after each. */
-export function TryBar({ slot, rules, tries, empty, busy, onCheck }: TryBarProps) {
+/** Checking an answer during the attempt: what a wrong try costs, what was earned so far, and the verdict on each part. */
+export function TryBar({ slot, rules, tries, empty, busy, verdicts, onCheck }: TryBarProps) {
   const many = tries.length > 1;
   const over = tries.every((part) => part.closed);
-  const worthWords = (worth: string) =>
-    worth === "1" ? "all of its marks" : worth === "0" ? "none of its marks" : `${worth} of its marks`;
+  const [soFar, maximum] = (["earned", "maximum"] as const).map((of) =>
+    shown(sum(tries.map((part) => exact(part[of])))),
+  );
   return (
-    <section aria-label={`Checking question ${slot}`} className="mt-5">
+    <section aria-label={`Checking question ${slot}`} className="mt-4">
       <div className="flex flex-wrap items-center gap-3">
-        <button type="button" className="button" disabled={empty || busy || over} onClick={onCheck}>
-          {busy ? "Checking" : "Check my answer"}
-        </button>
+        {!over && (
+          <button type="button" className="button" disabled={empty || busy} onClick={onCheck}>
+            {busy ? "Checking" : many ? "Check all that is written" : "Check my answer"}
+          </button>
+        )}
         <p className="small">
           {over
             ? "This question is closed: what was right is kept as right, and no tries are left."
-            : `Each wrong try costs ${rules.cost} of ${many ? "that part’s" : "the"} marks. Checking saves.`}
+            : `Each wrong try costs ${rules.cost} of ${many ? "that part’s" : "the"} marks. Checking saves.`}{" "}
+          So far {soFar} of {maximum} {maximum === "1" ? "mark" : "marks"}.
         </p>
       </div>
-      <ul className="mt-2.5 grid gap-1" aria-live="polite">
-        {tries.map((part) => (
-          <li key={part.label ?? "whole"} className="text-sm">
-            {part.label && <b className="mr-1.5">{part.label}</b>}
-            <span className={part.right ? "text-moss" : part.wrong > 0 ? "text-plum" : "text-ink-2"}>
-              {part.words}
-            </span>
-            {part.incomplete && (
-              <span className="text-ochre"> · not checked, and no try used: {part.incomplete}</span>
-            )}
-            {!part.closed && part.wrong > 0 && (
-              <span className="text-ink-2"> · {worthWords(part.worth)} can still be earned</span>
-            )}
-          </li>
-        ))}
-      </ul>
+      {verdicts && (
+        <ul className="mt-2 grid min-h-6 gap-1" aria-live="polite">
+          {tries.map((part) => (
+            <li key={part.label ?? "whole"} className="text-sm">
+              {part.label && <b className="mr-1.5">{part.label}</b>}
+              <PartVerdict tried={part} />
+            </li>
+          ))}
+        </ul>
+      )}
     </section>
   );
 }

@@ -4,8 +4,8 @@ import type { SlotState as Standing } from "@/core/attempt/order";
 import type { Fill } from "@/core/kinds/kind";
 import type { Told } from "@/core/reveal/told";
 import { type DeskState, finishing, goingTo, leavingWords, type SlotState, withPages } from "./desk-state";
+import { entryWords } from "./entry-words";
 import { saveWords } from "./save-words";
-import { spineWords } from "./spine-words";
 
 const FILLS: { readonly [S in Fill["state"]]: Fill } = {
   full: { state: "full", words: "answered" },
@@ -22,12 +22,15 @@ const slot = (
   standing,
   question: null,
   answer: null,
-  folded: false,
+  ribbon: false,
   ruledOut: [],
   fill: FILLS[fill],
   told: null,
   tries: null,
+  isDeclaration: false,
   saved: true,
+  elsewhere: null,
+  keyed: null,
   ...change,
 });
 
@@ -52,7 +55,8 @@ const state = (slots: readonly SlotState[], change: Partial<DeskState> = {}): De
   extended: false,
   phase: { kind: "running" },
   refusals: [],
-  replaced: null,
+  isOpenElsewhere: false,
+  isClockSure: true,
   ...change,
 });
 
@@ -146,7 +150,7 @@ test("what leaving does is said beside the way on, only where it does something"
   const slots = [slot("open", "full"), slot("open")];
   expect(leavingWords(state(slots), order())).toBeNull();
   expect(leavingWords(state(slots), order({ tellAtOnce: true }))).toBe(
-    "Answered questions are told and closed when you move on.",
+    "When you move on, an answered question says whether it is right, and closes.",
   );
   expect(leavingWords(state(slots), order({ rule: "one-way" }))).toContain("Question 1 closes");
   expect(leavingWords(state([slot("closed")]), order({ rule: "one-way" }))).toBeNull();
@@ -159,8 +163,22 @@ test("what was just told stays on the screen until the student goes on; what is 
     standing: {
       page: 1,
       slots: [
-        { state: "closed" as const, question: null, fill: FILLS.full, told: TOLD, tries: null },
-        { state: "closed" as const, question: null, fill: FILLS.full, told: null, tries: null },
+        {
+          state: "closed" as const,
+          question: null,
+          fill: FILLS.full,
+          told: TOLD,
+          tries: null,
+          isDeclaration: false,
+        },
+        {
+          state: "closed" as const,
+          question: null,
+          fill: FILLS.full,
+          told: null,
+          tries: null,
+          isDeclaration: false,
+        },
       ],
     },
     answers: [],
@@ -182,14 +200,14 @@ test.each([
   [slot("open"), "Question 4, empty"],
   [slot("open", "part"), "Question 4, 1 of 2 picked"],
   [
-    slot("open", "full", { folded: true, saved: false }),
-    "Question 4, answered, corner folded, not on the server yet",
+    slot("open", "full", { ribbon: true, saved: false }),
+    "Question 4, answered, with a ribbon, not on the server yet",
   ],
   [slot("closed", "full", { told: TOLD }), "Question 4, answered, not right, closed"],
   [slot("ahead"), "Question 4, not open yet"],
-])("a spine in words: %#", (spine, words) => {
-  expect(spineWords(4, spine, false)).toBe(words);
-  expect(spineWords(4, spine, true)).toBe(words.replace("4,", "4, here,"));
+])("a question of the row in words: %#", (record, words) => {
+  expect(entryWords(4, record, false)).toBe(words);
+  expect(entryWords(4, record, true)).toBe(words.replace("4,", "4, here,"));
 });
 
 describe("the save state in words", () => {
@@ -224,8 +242,8 @@ describe("the save state in words", () => {
   });
 
   test("a refusal and an ended session say so before anything else", () => {
-    expect(words({ sending: { kind: "signed-out" }, unreachableSince: at }).words).toContain(
-      "You are signed out.",
+    expect(words({ sending: { kind: "signed-out" }, unreachableSince: at }).words).toBe(
+      "Not saved yet: signed out",
     );
     expect(
       words({ sending: { kind: "refused", sentence: "Question 1 is closed." } as DeskState["sending"] })

@@ -21,25 +21,42 @@ export interface SlotState {
   /** Null: not on this device, because it is closed or not reached yet. */
   readonly question: PresentedQuestion | null;
   readonly answer: Answer | null;
-  readonly folded: boolean;
+  readonly ribbon: boolean;
   readonly ruledOut: readonly string[];
   readonly fill: Fill;
   readonly told: Told | null;
   readonly tries: readonly TriedPart[] | null;
+  readonly isDeclaration: boolean;
   /** Whether the server has all of it. */
   readonly saved: boolean;
+  /** What another device or window did here while this desk was open; until it is put away or answered. */
+  readonly elsewhere: Elsewhere | null;
+  /** What a key changed here, until something else does. */
+  readonly keyed: Keyed | null;
+}
+
+/** Another device or window wrote something else here. */
+export interface Elsewhere {
+  /** When it was written there. */
+  readonly at: Instant;
+  /** `shown`: it stands here now. `waits`: it is saved, and comes when the field is left. `passed`: what stands here is later. */
+  readonly state: "shown" | "waits" | "passed";
+  /** The other of the two answers, to be taken instead: what stood here before, or what was written there. */
+  readonly other: Answer | null;
+  /** It in one line; "" when it is empty. */
+  readonly words: string;
+}
+
+/** A change that a single key made, in words, with what stood there before. */
+export interface Keyed {
+  readonly words: string;
+  readonly before: Answer | null;
 }
 
 /** What the server did not take of a question, and why. */
 export interface RefusedSlot {
   readonly slot: number;
   readonly sentence: string;
-}
-
-/** Another device wrote later: what stood here before, in one line. */
-export interface Replaced {
-  readonly slot: number;
-  readonly before: string;
 }
 
 /** A page that is about to be left for good, with what is said before. */
@@ -80,7 +97,10 @@ export interface DeskState {
   readonly phase: DeskPhase;
   /** What the server did not take, by the question: it stays on this device, and is not saved. */
   readonly refusals: readonly RefusedSlot[];
-  readonly replaced: Replaced | null;
+  /** The attempt is open at another desk too; until it is put away. */
+  readonly isOpenElsewhere: boolean;
+  /** Whether the start of the clock is confirmed: until then its end is not known to the second. */
+  readonly isClockSure: boolean;
 }
 
 /** A section with the slot that it begins with. */
@@ -97,6 +117,36 @@ export function placedSections(sections: DeskView["sections"]): PlacedSection[] 
     next += section.slots;
     return { ...section, first };
   });
+}
+
+/** The slots that are counted as answered or not: a declaration stands apart. */
+export const countedSlots = (slots: readonly SlotState[]): readonly SlotState[] =>
+  slots.filter((slot) => !slot.isDeclaration);
+
+/** How many questions are answered whole and on the server. */
+export function savedCount({ slots }: Pick<DeskState, "slots">): {
+  readonly saved: number;
+  readonly of: number;
+} {
+  const counted = countedSlots(slots);
+  return {
+    saved: counted.filter(({ fill, saved }) => fill.state === "full" && saved).length,
+    of: counted.length,
+  };
+}
+
+/** How an attempt is answered as it stands. A question answered in part is not answered. */
+export interface AnsweredCounts {
+  readonly answered: number;
+  readonly inPart: number;
+  readonly empty: number;
+  readonly of: number;
+}
+
+export function answeredCounts(slots: readonly SlotState[]): AnsweredCounts {
+  const counted = countedSlots(slots);
+  const of = (state: Fill["state"]) => counted.filter(({ fill }) => fill.state === state).length;
+  return { answered: of("full"), inPart: of("part"), empty: of("empty"), of: counted.length };
 }
 
 /** The page of a slot, from 0. */
@@ -116,13 +166,32 @@ export function slotFrom(
     standing: standing.state,
     question,
     answer,
-    folded: entry?.folded ?? false,
+    ribbon: entry?.ribbon ?? false,
     ruledOut: entry?.ruledOut ?? [],
     fill: question ? fillOf(question, answer) : standing.fill,
     told: standing.told,
     tries: standing.tries,
+    isDeclaration: standing.isDeclaration,
     saved,
+    elsewhere: null,
+    keyed: null,
   };
+}
+
+/**
+ * A slot as it is after the server or this device's journal was read again. What was said of a key stays for as long as
+ * the answer it speaks of does.
+ */
+export function slotAgain(
+  before: SlotState,
+  standing: SlotStanding,
+  entry: JournalEntry | undefined,
+  saved: boolean,
+  question: PresentedQuestion | null = standing.question,
+): SlotState {
+  const slot = slotFrom(standing, entry, saved, question);
+  const isSame = JSON.stringify(slot.answer) === JSON.stringify(before.answer);
+  return { ...slot, keyed: isSame && question !== null ? before.keyed : null };
 }
 
 /** The state of a desk as its page brings it. */
@@ -148,7 +217,8 @@ export function initialState(view: DeskView, entries: ReadonlyMap<number, Journa
     extended: false,
     phase: RUNNING,
     refusals: [],
-    replaced: null,
+    isOpenElsewhere: false,
+    isClockSure: view.confirmed,
   };
 }
 
@@ -172,8 +242,17 @@ export function withPages(
     ],
     slots: pages.standing.slots.map((standing, i) => {
       const slot = i + 1;
-      const before = justLeft.includes(slot) && standing.told ? (state.slots[i]?.question ?? null) : null;
-      return slotFrom(standing, entries.get(slot), isSaved(slot), standing.question ?? before);
+      const old = state.slots[i];
+      const question =
+        standing.question ?? (justLeft.includes(slot) && standing.told ? (old?.question ?? null) : null);
+      const entry = entries.get(slot);
+      const saved = isSaved(slot);
+      return {
+        ...(old
+          ? slotAgain(old, standing, entry, saved, question)
+          : slotFrom(standing, entry, saved, question)),
+        elsewhere: standing.state === "open" ? (old?.elsewhere ?? null) : null,
+      };
     }),
   };
 }
@@ -244,12 +323,12 @@ function turnOf(state: DeskState, order: DeskOrder, from: number, to: number): G
   });
   if (!ruling.may) return { kind: "not", words: ruling.words };
   const page = order.pages[from] ?? [];
-  const isOpen = page.some((slot) => fills.get(slot)?.state !== "full");
+  const lacks = page.some((slot) => fills.get(slot)?.state !== "full");
   return {
     kind: "turn",
     from,
     to,
-    words: order.rule === "one-way" && isOpen ? closingWords(page, fills) : null,
+    words: order.rule === "one-way" && lacks ? closingWords(page, fills) : null,
   };
 }
 
@@ -259,6 +338,6 @@ export function leavingWords(state: DeskState, order: DeskOrder): string | null 
   const slots = order.pages[page] ?? [];
   if (slots.every((slot) => state.slots[slot - 1]?.standing !== "open")) return null;
   if (order.rule === "one-way") return closingWords(slots, fillsOf(state));
-  if (order.tellAtOnce) return "Answered questions are told and closed when you move on.";
+  if (order.tellAtOnce) return "When you move on, an answered question says whether it is right, and closes.";
   return null;
 }

@@ -1,17 +1,27 @@
-import type { AttemptPulse, DeskPages, DeskView, RefusedEntry, SaveReceipt } from "@/core/attempt/desk-view";
+import type {
+  AnswerHead,
+  AttemptPulse,
+  AttemptTraces,
+  DeskPages,
+  DeskView,
+  RefusedEntry,
+  SaveReceipt,
+} from "@/core/attempt/desk-view";
 import type { TriedPart } from "@/core/attempt/standing";
-import { type JournalEntry, mergeEntries, writtenOrder } from "@/core/journal/merge";
-import { type Answer, fillOf, summaryOf } from "@/core/kinds/answering";
+import { type JournalEntry, mergeEntries } from "@/core/journal/merge";
+import { type Answer, fillOf, readAnswer, summaryOf } from "@/core/kinds/answering";
 import { type Instant, SECOND } from "@/core/time/instants";
 import { ask, Refusal, refusalOr } from "@/ui/requests";
+import { Arrivals } from "./arrivals";
 import { isWritable, type PhaseEvent, phaseAfter } from "./desk-phase";
 import {
   type DeskState,
+  type Elsewhere,
   finishing,
   goingTo,
   initialState,
   type SlotState,
-  slotFrom,
+  slotAgain,
   type Turn,
   withPages,
 } from "./desk-state";
@@ -29,6 +39,8 @@ const NEEDS_CONNECTION = "There is no connection just now; everything is kept. T
 const TYPING_PAUSE = 300;
 const TYPING_SEND = 1_500;
 const PULSE = 20 * SECOND;
+/** So long it is waited for what the server has before handing in is offered, in ms; handing in itself asks again. */
+const CATCHES_UP = 2_500;
 /** No answer is on its way for longer; a server's time further behind means that its clock was set. */
 const OVERTAKEN = 15 * SECOND;
 
@@ -54,6 +66,15 @@ export class DeskStore {
   /** The server's time of the newest word of how the attempt stands. */
   #takenAt: Instant = 0;
   readonly #dismissed = new Set<string>();
+  readonly #arrivals = new Arrivals();
+  /** What the server holds, as far as this desk has it: what is handed in is this, or it is refused. */
+  readonly #onServer = new Map<number, AnswerHead>();
+  /** The slot of the text field that has the focus. */
+  #writingIn: number | null = null;
+  /** How often something was checked or told when it was last heard of; null: only this desk did since. */
+  #turns: number | null = null;
+  #fetching: Promise<void> | null = null;
+  #isElsewherePutAway = false;
   #events: EventSource | null = null;
   #handIn: WaitingHandIn | null = null;
   #state: DeskState;
@@ -63,7 +84,11 @@ export class DeskStore {
     this.journal = new Journal(view.attemptId);
     this.#confirmed = view.confirmed;
     this.#sentHere = view.here;
-    for (const record of view.answers) this.#entries.set(record.slot, record);
+    for (const record of view.answers) {
+      this.#entries.set(record.slot, record);
+      this.#onServer.set(record.slot, record);
+      this.#arrivals.note(record);
+    }
     this.#sender = new Sender({
       post: (entries, keepalive) => this.#post(entries, keepalive),
       onReceipt: (receipt) => this.#receive(receipt),
@@ -131,6 +156,8 @@ export class DeskStore {
   readonly state = (): DeskState => this.#state;
 
   #set(change: Partial<DeskState>): void {
+    if (change.here !== undefined && change.here !== this.#state.here)
+      noteHere(this.view.attemptId, change.here);
     this.#state = { ...this.#state, ...change };
     for (const listener of this.#listeners) listener();
   }
@@ -153,8 +180,8 @@ export class DeskStore {
     );
   }
 
-  fold(slot: number): void {
-    this.#change(slot, { folded: !this.#slot(slot).folded });
+  layRibbon(slot: number): void {
+    this.#change(slot, { ribbon: !this.#slot(slot).ribbon });
     this.#commit(slot, 0);
   }
 
@@ -165,6 +192,65 @@ export class DeskStore {
     this.#commit(slot, 0);
   }
 
+  /** A single key changes an answer: what changed is said, with a way back. */
+  byKey(slot: number, letter: string, change: () => void): void {
+    const before = this.#slot(slot).answer;
+    const had = JSON.stringify(before);
+    change();
+    const { question, answer } = this.#slot(slot);
+    if (!question || JSON.stringify(answer) === had) return;
+    const words = summaryOf(question, answer);
+    const what =
+      words === "" ? "it is empty now" : `picked: ${words.length > 60 ? `${words.slice(0, 60)} …` : words}`;
+    this.#setSlot(slot, { ...this.#slot(slot), keyed: { words: `By key ${letter}, ${what}.`, before } });
+  }
+
+  undoKey(slot: number): void {
+    const { keyed } = this.#slot(slot);
+    if (keyed) this.choose(slot, keyed.before);
+  }
+
+  /** Takes the other one of two answers: what another device replaced, or what it wrote. The two change places. */
+  takeOther(slot: number): void {
+    const { elsewhere } = this.#slot(slot);
+    if (!elsewhere || elsewhere.state === "waits") return;
+    this.choose(slot, elsewhere.other);
+    this.keepThis(slot);
+  }
+
+  /** What stands here is what shall stand: nothing more is said of the other. */
+  keepThis(slot: number): void {
+    this.#setSlot(slot, { ...this.#slot(slot), elsewhere: null });
+  }
+
+  /** A text field of this slot has the focus, or none has: what another device wrote waits so long. */
+  writesIn(slot: number | null): void {
+    if (slot === this.#writingIn) return;
+    this.#writingIn = slot;
+    for (const each of this.#arrivals.waiting) {
+      if (each !== slot) this.#showWaiting(each);
+    }
+  }
+
+  #showWaiting(slot: number): void {
+    if (this.#typing.has(slot)) this.#commit(slot, 0);
+    const entry = this.#arrivals.release(slot);
+    if (entry) this.#show(entry);
+  }
+
+  forgetProblem(): void {
+    this.#set({ problem: null });
+  }
+
+  forgetExtended(): void {
+    this.#set({ extended: false });
+  }
+
+  forgetElsewhere(): void {
+    this.#isElsewherePutAway = true;
+    this.#set({ isOpenElsewhere: false });
+  }
+
   /** Goes to a question: at once, by turning a page on the server, or not at all, which is said. */
   go(slot: number): void {
     if (slot < 1 || slot > this.#state.slots.length || this.#state.busy) return;
@@ -172,7 +258,7 @@ export class DeskStore {
     this.#forgetClosedRefusals();
     const going = goingTo(this.#state, this.view.order, slot);
     if (going.kind === "here") {
-      this.#set({ here: slot, look: "question", replaced: null, problem: null });
+      this.#set({ here: slot, look: "question", problem: null });
     } else if (going.kind === "not") this.#set({ problem: going.words });
     else if (going.words !== null) this.#set({ asking: { ...going, words: going.words }, problem: null });
     else void this.turn(going);
@@ -204,9 +290,10 @@ export class DeskStore {
       await this.saveNow();
       if (!this.#sender.isDone) throw new TypeError("unsaved");
       const pages = await ask<DeskPages>(`/api/attempts/${this.view.attemptId}/move`, {
-        body: { from, to },
+        body: { from, to, device: this.#device },
         limit: 10_000,
       });
+      this.#turns = null;
       const left = this.view.order.pages[from] ?? [];
       this.#adoptPages(pages, left);
       const wasTold = this.view.order.tellAtOnce && left.some((slot) => this.#slot(slot).told !== null);
@@ -218,17 +305,18 @@ export class DeskStore {
     }
   }
 
-  /** Checks the answer to a question, where the quiz allows tries. */
-  async check(slot: number): Promise<void> {
+  /** Checks the answer to a question, or one part of it by its place, where the quiz allows tries. */
+  async check(slot: number, part: number | null = null): Promise<void> {
     if (this.#state.busy) return;
     this.#set({ busy: "checking", problem: null });
     try {
       await this.saveNow();
       if (!this.#sender.isDone) throw new TypeError("unsaved");
       const tries = await ask<TriedPart[]>(`/api/attempts/${this.view.attemptId}/check`, {
-        body: { slot },
+        body: { slot, ...(part === null ? {} : { part }), device: this.#device },
         limit: 10_000,
       });
+      this.#turns = null;
       const isDone = tries.every((part) => part.closed);
       this.#setSlot(slot, { ...this.#slot(slot), tries, ...(isDone && { standing: "closed" as const }) });
       this.#set({ busy: null });
@@ -251,6 +339,21 @@ export class DeskStore {
   async saveNow(): Promise<void> {
     this.commitTyping();
     await this.#sender.send();
+  }
+
+  /** Save was pressed: it answers also when there is nothing to send, by asking the server whether it is there. */
+  async saveAsked(): Promise<void> {
+    this.commitTyping();
+    const isDone = this.#sender.isDone;
+    await this.#sender.send();
+    if (!isDone || !this.#isAllSaved) return;
+    try {
+      this.#receive(await this.#post([], false));
+    } catch (error) {
+      if (error instanceof Refusal && error.type === "handed-in") void this.#isOver();
+      else if (error instanceof Refusal && error.status === 401) this.#sendingIs({ kind: "signed-out" });
+      else this.#sendingIs({ kind: "unreachable" });
+    }
   }
 
   /** The page is being hidden or left: everything goes out now. */
@@ -286,11 +389,36 @@ export class DeskStore {
     await this.saveNow();
     if (!isWritable(this.#state.phase)) return;
     if (!this.#sender.isDone || !this.files.isDone) throw new TypeError("unsaved");
-    const { slip } = await ask<{ slip: string }>(`/api/attempts/${this.view.attemptId}/hand-in`, {
-      body: { pressedAt },
-      limit: 15_000,
+    try {
+      const { slip } = await ask<{ slip: string }>(`/api/attempts/${this.view.attemptId}/hand-in`, {
+        body: { pressedAt, seen: this.#seen() },
+        limit: 15_000,
+      });
+      await this.#finish(slip);
+    } catch (error) {
+      if (error instanceof Refusal && error.type === "changed-elsewhere") await this.catchUp();
+      throw error;
+    }
+  }
+
+  /** What this desk has of what the server holds, for the questions that are open here. */
+  #seen(): { readonly slot: number; readonly device: string | null; readonly revision: number | null }[] {
+    return this.#state.slots.flatMap((record, i) => {
+      if (!record.question || record.standing !== "open") return [];
+      const head = this.#onServer.get(i + 1);
+      return [{ slot: i + 1, device: head?.device ?? null, revision: head?.revision ?? null }];
     });
-    await this.#finish(slip);
+  }
+
+  /**
+   * Saves what is here and brings what the server has: what is looked over then is what would be handed in. Without a
+   * connection it stays as it is.
+   */
+  async catchUp(): Promise<void> {
+    const caughtUp = this.saveNow()
+      .then(() => this.measure())
+      .then(() => this.#fetching);
+    await Promise.race([caughtUp, new Promise((next) => setTimeout(next, CATCHES_UP))]);
   }
 
   /** Takes the pressing of a hand-in back, while it still waits. */
@@ -376,6 +504,8 @@ export class DeskStore {
 
   async #recover(): Promise<void> {
     const kept = await this.journal.read();
+    const before = new Map(this.#entries);
+    for (const entry of kept) this.#arrivals.note(entry);
     // Also what is acknowledged: a kept page may be older than it.
     const newest = mergeEntries([...this.#entries.values()], kept);
     for (const [slot, entry] of newest) if (this.#state.slots[slot - 1]) this.#entries.set(slot, entry);
@@ -387,14 +517,12 @@ export class DeskStore {
       slots: this.#state.slots.map((slot, i) => {
         const entry = this.#entries.get(i + 1);
         if (!slot.question || this.#typing.has(i + 1)) return slot;
-        return {
-          ...slot,
-          ...slotFrom(standingOf(slot), entry, !this.#sender.isWaiting(i + 1), slot.question),
-        };
+        return slotAgain(slot, standingOf(slot), entry, !this.#sender.isWaiting(i + 1), slot.question);
       }),
       keepsOnDevice: this.journal.keeps ?? true,
       allSaved: this.#isAllSaved,
     });
+    this.#tellOfRecovered(kept, before);
     // The same question as before a reload, also where the server has not heard of it yet.
     const here = notedHere(this.view.attemptId);
     if (here !== null && here !== this.#state.here && this.#state.slots[here - 1]?.standing === "open") {
@@ -404,11 +532,47 @@ export class DeskStore {
     if (pressedAt !== null) void this.handIn(pressedAt);
   }
 
-  /** Hears at once when the deadline moves, an instructor speaks or the attempt ends; asking goes on beside it. */
+  /**
+   * Nothing changes places without a word: what another device wrote later than what was left on this one, and what was
+   * left on this one and is later than what another device wrote.
+   */
+  #tellOfRecovered(
+    kept: readonly (JournalEntry & { readonly acknowledged: boolean })[],
+    before: ReadonlyMap<number, JournalEntry>,
+  ): void {
+    const ours = new Set(kept.map(({ device }) => device));
+    for (const entry of kept) {
+      const stands = this.#entries.get(entry.slot);
+      const was = before.get(entry.slot);
+      if (!stands || entry.acknowledged || this.#state.slots[entry.slot - 1]?.standing !== "open") continue;
+      if (stands === was && !ours.has(stands.device)) this.#tellElsewhere(entry, stands.writtenAt, "shown");
+      else if (stands === entry && was && !ours.has(was.device))
+        this.#tellElsewhere(was, was.writtenAt, "passed");
+    }
+  }
+
+  /** Says what another device did, where the two answers differ. @param other the entry that does not stand here. */
+  #tellElsewhere(other: JournalEntry, at: Instant, state: Elsewhere["state"]): void {
+    const slot = this.#slot(other.slot);
+    if (!slot.question) return;
+    const reading = readAnswer(slot.question, other.answer);
+    const answer = reading.ok ? reading.answer : null;
+    if (JSON.stringify(answer) === JSON.stringify(slot.answer)) return;
+    const words = summaryOf(slot.question, answer);
+    this.#setSlot(other.slot, { ...slot, elsewhere: { at, state, other: answer, words } });
+  }
+
+  /** Hears at once when something changes that another did; asking goes on beside it. */
   #listen(): void {
     if (typeof EventSource === "undefined") return;
-    this.#events = new EventSource(`/api/attempts/${this.view.attemptId}/events`);
-    this.#events.onopen = () => this.#isBack();
+    this.#events = new EventSource(`/api/attempts/${this.view.attemptId}/events?device=${this.#device}`);
+    let isFirst = true;
+    this.#events.onopen = () => {
+      this.#isBack();
+      // What happened while nothing was heard. At first the page has just come, with all there is.
+      if (!isFirst || this.view.confirmed) void this.measure();
+      isFirst = false;
+    };
     this.#events.onmessage = ({ data }) => this.#take(JSON.parse(data) as AttemptPulse);
   }
 
@@ -425,7 +589,7 @@ export class DeskStore {
         const sentAt = performance.now();
         const path = `/api/attempts/${this.view.attemptId}/begin`;
         const pulse = await ask<AttemptPulse & { startedAt: Instant }>(path, { body: {}, limit: 5_000 });
-        this.#set({ startedAt: pulse.startedAt });
+        this.#set({ startedAt: pulse.startedAt, isClockSure: true });
         this.#pulse(pulse, sentAt);
         this.#confirmed = true;
         return;
@@ -458,6 +622,7 @@ export class DeskStore {
       if (unread.length !== this.#state.notices.length) this.#set({ notices: unread });
     }
     if (pulse.page > this.#state.page && this.#state.busy !== "turning") void this.#refetchPages();
+    else if (pulse.traces) this.#takeTraces(pulse.traces);
     if (pulse.handedInAt !== null) void this.#finish(`/attempts/${this.view.attemptId}/slip`);
     else
       this.#happens({
@@ -466,6 +631,26 @@ export class DeskStore {
         deadline: pulse.deadline,
         handedIn: false,
       });
+  }
+
+  /** Fetches what other desks of the attempt changed, and notes whether there are any. */
+  #takeTraces({ answers, turns, desks }: AttemptTraces): void {
+    const isNews = (head: AnswerHead) =>
+      this.#state.slots[head.slot - 1]?.question != null &&
+      head.device !== this.#device &&
+      !this.#arrivals.isKnown(head);
+    // What another window of this browser saved came by another way: now the server has it.
+    for (const head of answers) {
+      const held = this.#entries.get(head.slot);
+      if (held?.device === head.device && held.revision === head.revision)
+        this.#onServer.set(head.slot, head);
+    }
+    const turned = this.#turns !== null && turns !== this.#turns && this.#state.busy === null;
+    this.#turns = turns;
+    if (turned || answers.some(isNews)) void this.#refetchPages();
+    if (desks < 2) this.#isElsewherePutAway = false;
+    const isOpenElsewhere = desks > 1 && !this.#isElsewherePutAway;
+    if (isOpenElsewhere !== this.#state.isOpenElsewhere) this.#set({ isOpenElsewhere });
   }
 
   async #isOver(): Promise<void> {
@@ -500,9 +685,14 @@ export class DeskStore {
   }
 
   #receive(receipt: SaveReceipt): void {
-    for (const { slot, device, revision } of receipt.saved)
-      void this.journal.acknowledge(slot, device, revision);
-    for (const newer of receipt.newer) this.#adopt(newer, true);
+    for (const head of receipt.saved) {
+      void this.journal.acknowledge(head.slot, head.device, head.revision);
+      this.#onServer.set(head.slot, { ...head, writtenAt: receipt.serverNow });
+    }
+    for (const newer of receipt.newer) {
+      this.#onServer.set(newer.slot, newer);
+      this.#adopt(newer);
+    }
     const saved = new Set(receipt.saved.map(({ slot }) => slot));
     this.#set({
       refusals: this.#state.refusals.filter(({ slot }) => !saved.has(slot)),
@@ -541,7 +731,17 @@ export class DeskStore {
     if (open.length < this.#state.refusals.length) this.#set({ refusals: open });
   }
 
-  async #refetchPages(): Promise<void> {
+  /** Brings what the server has; asked again while it is on its way, it goes once more afterwards. */
+  #refetchPages(): Promise<void> {
+    const next = (this.#fetching ?? Promise.resolve()).then(() => this.#fetchPages());
+    this.#fetching = next;
+    void next.finally(() => {
+      if (this.#fetching === next) this.#fetching = null;
+    });
+    return next;
+  }
+
+  async #fetchPages(): Promise<void> {
     try {
       this.#adoptPages(await ask<DeskPages>(`/api/attempts/${this.view.attemptId}/pages`, { limit: 8_000 }));
       if (this.#state.slots[this.#state.here - 1]?.question) return;
@@ -556,8 +756,12 @@ export class DeskStore {
     // What is typed at this moment is in the journal before anything takes its place, or closes its question.
     this.commitTyping();
     for (const entry of pages.answers) {
-      const held = this.#entries.get(entry.slot);
-      if (!held || writtenOrder(held, entry) < 0) this.#entries.set(entry.slot, entry);
+      this.#onServer.set(entry.slot, entry);
+      if (this.#state.slots[entry.slot - 1]?.question) this.#adopt(entry);
+      else if (!this.#entries.has(entry.slot)) {
+        this.#entries.set(entry.slot, entry);
+        this.#arrivals.note(entry);
+      }
     }
     this.#state = withPages(
       this.#state,
@@ -581,23 +785,31 @@ export class DeskStore {
     });
   }
 
-  /** Takes over what another page or device wrote later; says so when it came from elsewhere and something stood here. */
-  #adopt(entry: JournalEntry, fromServer = false): void {
+  /** Takes in what another device, window or earlier page wrote: shown, or told, but never in silence. */
+  #adopt(entry: JournalEntry): void {
     // What is being typed here is later than anything that comes from elsewhere.
     if (this.#typing.has(entry.slot)) this.#commit(entry.slot, 0);
-    const held = this.#entries.get(entry.slot);
-    const question = this.#state.slots[entry.slot - 1]?.question;
-    if (!question || (held && writtenOrder(held, entry) >= 0)) return;
-    const before = summaryOf(question, this.#slot(entry.slot).answer);
-    this.#entries.set(entry.slot, entry);
+    const { question, answer } = this.#slot(entry.slot);
+    if (!question) return;
+    const reading = readAnswer(question, entry.answer);
+    const isOther = JSON.stringify(reading.ok ? reading.answer : null) !== JSON.stringify(answer);
+    const arrival = this.#arrivals.take(
+      entry,
+      this.#entries.get(entry.slot),
+      isOther && this.#writingIn === entry.slot,
+    );
+    if (arrival === "shown") this.#show(entry);
+    else if (arrival !== "known") this.#tellElsewhere(entry, entry.writtenAt, arrival);
+  }
+
+  /** What another wrote takes the place of what stands here, which is said and can be taken back. */
+  #show(entry: JournalEntry): void {
     const slot = this.#slot(entry.slot);
-    const taken = {
-      ...slot,
-      ...slotFrom(standingOf(slot), entry, !this.#sender.isWaiting(entry.slot), question),
-    };
-    const differs = before !== "" && before !== summaryOf(question, taken.answer);
-    this.#setSlot(entry.slot, taken);
-    if (fromServer && differs) this.#set({ replaced: { slot: entry.slot, before } });
+    const before = this.#entries.get(entry.slot) ?? { ...entry, answer: null };
+    this.#entries.set(entry.slot, entry);
+    const saved = !this.#sender.isWaiting(entry.slot);
+    this.#setSlot(entry.slot, slotAgain(slot, standingOf(slot), entry, saved, slot.question));
+    this.#tellElsewhere(before, entry.writtenAt, "shown");
   }
 
   /** Nothing waits for the server, and nothing is being typed that is not in the journal yet. */
@@ -628,14 +840,17 @@ export class DeskStore {
     this.#set({ slots: this.#state.slots.map((each, i) => (i === slot - 1 ? next : each)) });
   }
 
-  #change(slot: number, change: Partial<Pick<SlotState, "answer" | "folded" | "ruledOut">>): void {
+  #change(slot: number, change: Partial<Pick<SlotState, "answer" | "ribbon" | "ruledOut">>): void {
     if (!this.#mayChange(slot)) return;
-    const changed = { ...this.#slot(slot), ...change, saved: false };
+    const before = this.#slot(slot);
+    const keyed = "answer" in change ? null : before.keyed;
+    const changed = { ...before, ...change, saved: false, keyed };
     this.#setSlot(slot, {
       ...changed,
       fill: changed.question ? fillOf(changed.question, changed.answer) : changed.fill,
     });
-    this.#set({ allSaved: false });
+    // What could not be done before may be possible now: it is not said any more.
+    this.#set({ allSaved: false, problem: null });
   }
 
   #mayChange(slot: number): boolean {
@@ -647,20 +862,23 @@ export class DeskStore {
     clearTimeout(this.#typing.get(slot));
     this.#typing.delete(slot);
     if (!this.#mayChange(slot)) return;
-    const { answer, folded, ruledOut } = this.#slot(slot);
+    const { answer, ribbon, ruledOut } = this.#slot(slot);
     // One page never writes two entries with the same time, nor one before another.
     this.#lastWritten = Math.max(this.#lastWritten + 1, Math.floor(this.clock.now()));
     this.#revision += 1;
     const entry: JournalEntry = {
       slot,
       answer,
-      folded,
+      ribbon,
       ruledOut,
       revision: this.#revision,
       device: this.#device,
       writtenAt: this.#lastWritten,
     };
+    this.#arrivals.note(entry);
+    const waited = this.#arrivals.release(slot);
     this.#entries.set(slot, entry);
+    if (waited) this.#tellElsewhere(waited, waited.writtenAt, "passed");
     void this.journal.write(entry).then(() => this.#keeps());
     this.#channel?.postMessage(entry);
     this.#sender.add(entry, delay);
@@ -675,6 +893,7 @@ const standingOf = (slot: SlotState) => ({
   fill: slot.fill,
   told: slot.told,
   tries: slot.tries,
+  isDeclaration: slot.isDeclaration,
 });
 
 /** The monotonic moment at which the page's first bytes came, which is when the server made it. */

@@ -16,7 +16,7 @@ const entry = (slot: number, revision: number, device = "d"): JournalEntry => ({
   revision,
   device,
   answer: { parts: { a: String(revision) } },
-  folded: false,
+  ribbon: false,
   ruledOut: [],
   writtenAt: revision,
 });

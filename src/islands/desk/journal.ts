@@ -2,6 +2,29 @@ import type { JournalEntry } from "@/core/journal/merge";
 import { type DeviceStore, type KeptEntry, openDeviceStore } from "./device-store";
 import { unlockLeft } from "./locked-store";
 
+/** An entry with the fields of today, whatever an earlier version of this page kept beside them. */
+const asKept = ({
+  slot,
+  answer,
+  ribbon,
+  ruledOut,
+  revision,
+  device,
+  writtenAt,
+  attemptId,
+  acknowledged,
+}: KeptEntry): KeptEntry => ({
+  slot,
+  answer,
+  ribbon: ribbon ?? false,
+  ruledOut,
+  revision,
+  device,
+  writtenAt,
+  attemptId,
+  acknowledged,
+});
+
 /**
  * The journal on the device: the newest entry of each slot, for each page that wrote. Writes in the order they are
  * asked for. Where the browser refuses storage it keeps nothing and says so.
@@ -33,7 +56,7 @@ export class Journal {
     await unlockLeft(this.attemptId).catch(() => {});
     const db = await this.#db;
     try {
-      return db ? await db.getAllFromIndex("entries", "attempt", this.attemptId) : [];
+      return db ? (await db.getAllFromIndex("entries", "attempt", this.attemptId)).map(asKept) : [];
     } catch {
       // A storage that broke: what the server has is shown, and the desk goes on without it.
       this.keeps = false;

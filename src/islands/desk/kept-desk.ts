@@ -33,7 +33,14 @@ export function notedHere(attemptId: string): number | null {
   }
 }
 
+/**
+ * Notes which question is on the screen: for this window, and for the server, which makes the page with it after a reload,
+ * so that nothing changes once it stands there.
+ */
 export function noteHere(attemptId: string, here: number): void {
+  const isSecure = location.protocol === "https:" ? "; secure" : "";
+  // biome-ignore lint/suspicious/noDocumentCookie: the other way to set one is not in every browser
+  document.cookie = `here=${here}; path=/attempts/${attemptId}; max-age=86400; samesite=lax${isSecure}`;
   try {
     sessionStorage.setItem(`here ${attemptId}`, String(here));
   } catch {

@@ -29,7 +29,7 @@ const entry = (slot: number, revision: number, text = String(revision)): Journal
   revision,
   device: "d",
   answer: { text },
-  folded: false,
+  ribbon: false,
   ruledOut: [],
   writtenAt: revision,
 });

@@ -9,15 +9,10 @@ export interface SaveWords {
 /** The save state in words. */
 export function saveWords(state: DeskState, zone: string): SaveWords {
   const { sending, unreachableSince, savedAt, allSaved, keepsOnDevice, refusals } = state;
-  const [refused] = refusals;
-  if (refused) return { mood: "refused", words: `Not saved: ${refused.sentence}` };
+  // Why stands in the line of messages.
+  if (sending.kind === "signed-out") return { mood: "refused", words: "Not saved yet: signed out" };
+  if (refusals.length > 0) return { mood: "refused", words: "Some of it is not saved" };
   if (sending.kind === "refused") return { mood: "refused", words: `Not saved: ${sending.sentence}` };
-  if (sending.kind === "signed-out") {
-    return {
-      mood: "refused",
-      words: "You are signed out. Your answers are kept on this device; sign in again to save them.",
-    };
-  }
   if (unreachableSince !== null) {
     const since = timeWithSeconds(unreachableSince, zone);
     return keepsOnDevice

@@ -16,7 +16,7 @@ const entry = (slot: number, revision: number, device = "a"): JournalEntry => ({
   revision,
   device,
   answer: revision,
-  folded: false,
+  ribbon: false,
   ruledOut: [],
   writtenAt: revision,
 });

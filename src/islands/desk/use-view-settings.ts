@@ -8,15 +8,35 @@ export type ClockForm = "digits" | "minutes" | "hidden";
 export interface ViewSettings {
   readonly textSize: TextSize;
   readonly clock: ClockForm;
+  /** Whether the time used is told beside the time left. */
+  readonly timeUsed: boolean;
+  /** Whether single letters and digits do something. */
+  readonly letterKeys: boolean;
+  /** Whether matching is done with menus also where there is room for more. */
+  readonly menus: boolean;
+  /** Whether what pictures show is also written below them. */
+  readonly pictureWords: boolean;
 }
 
 const KEY = "shizuka-desk-view";
-const USUAL: ViewSettings = { textSize: "normal", clock: "digits" };
+const USUAL: ViewSettings = {
+  textSize: "normal",
+  clock: "digits",
+  timeUsed: false,
+  letterKeys: true,
+  menus: false,
+  pictureWords: false,
+};
 
 function kept(): ViewSettings {
   try {
-    const { textSize, clock } = { ...USUAL, ...(JSON.parse(localStorage.getItem(KEY) ?? "{}") as object) };
+    const found = { ...USUAL, ...(JSON.parse(localStorage.getItem(KEY) ?? "{}") as object) };
+    const { textSize, clock } = found;
     return {
+      timeUsed: found.timeUsed === true,
+      letterKeys: found.letterKeys !== false,
+      menus: found.menus === true,
+      pictureWords: found.pictureWords === true,
       textSize: TEXT_SIZES.includes(textSize) ? textSize : USUAL.textSize,
       clock: (["digits", "minutes", "hidden"] as const).includes(clock) ? clock : USUAL.clock,
     };

@@ -11,7 +11,6 @@ interface StandingChartProps {
 /** How the course stood over time. The table beside it says the same. */
 export function StandingChart({ points }: StandingChartProps) {
   const colours = useThemeColours();
-  const lowest = Math.min(...points.map(({ percent }) => percent));
   return (
     <div className="h-52" aria-hidden="true">
       <Line
@@ -34,7 +33,7 @@ export function StandingChart({ points }: StandingChartProps) {
           scales: {
             x: { grid: { display: false }, ticks: { color: colours.ink } },
             y: {
-              min: Math.max(0, Math.floor((lowest - 10) / 10) * 10),
+              min: 0,
               max: 100,
               grid: { color: colours.line },
               ticks: { color: colours.ink, callback: (value) => `${value} %` },

@@ -1,4 +1,5 @@
 import type { PictureView } from "@/core/attempt/desk-view";
+import type { TriedPart } from "@/core/attempt/standing";
 import type { Answer, PresentedQuestion } from "@/core/kinds/answering";
 import type { PendingFile } from "../desk/file-queue";
 
@@ -14,6 +15,14 @@ export interface AnswerProps<P extends PresentedQuestion, A extends Answer> {
   readonly closed: boolean;
   /** The same for its parts, by their place: what checking has closed. Empty where nothing was checked. */
   readonly closedParts: readonly boolean[];
+  /** What checking has come to for each part; null where nothing can be checked. */
+  readonly tries: readonly TriedPart[] | null;
+  /** Checks one part by its place; absent where nothing can be checked. */
+  readonly onCheckPart?: (part: number) => void;
+  /** The share of a part's marks that a wrong try costs: "1/4"; "" where nothing can be checked. */
+  readonly tryCost: string;
+  /** A check is on its way. */
+  readonly checking: boolean;
   /** Files on their way to this question. */
   readonly files: readonly PendingFile[];
   readonly onFile: (file: File) => void;

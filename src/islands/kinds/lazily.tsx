@@ -51,7 +51,9 @@ export function lazily<P extends object>(
     return View ? (
       <View {...props} />
     ) : (
-      <p className="border-t border-line py-3 text-ink-2">{waitingWords}</p>
+      <p data-loading className="border-t border-line py-3 text-ink-2">
+        {waitingWords}
+      </p>
     );
   }
   return Object.assign(Lazy, { ahead });

@@ -2,6 +2,7 @@ import { createContext, type ReactNode, useContext } from "react";
 import type { PictureView } from "@/core/attempt/desk-view";
 import { picturePath } from "@/core/attempt/paths";
 import type { OptionContent } from "@/core/kinds/picks/options";
+import { PictureWords } from "./view-contexts";
 
 interface Pictures {
   readonly attemptId: string;
@@ -22,6 +23,43 @@ export function usePicture(id: string | undefined): (PictureView & { readonly sr
   return found ? { ...found, src: picturePath(attemptId, found.id) } : null;
 }
 
+const Drawn = ({
+  picture,
+  className,
+}: {
+  readonly picture: PictureView & { readonly src: string };
+  readonly className: string;
+}) => (
+  <img
+    className={`block h-auto w-auto max-w-full rounded-sm border border-line bg-white ${className}`}
+    src={picture.src}
+    alt={picture.alt}
+    width={picture.width}
+    height={picture.height}
+  />
+);
+
+/** The picture below the text of a question. Its place is kept while it comes. */
+export function Figure({ id }: { readonly id: string | undefined }) {
+  const picture = usePicture(id);
+  if (!picture) return null;
+  return (
+    <figure className="mb-4">
+      <Drawn picture={picture} className="max-h-[26rem]" />
+      <InWords alt={picture.alt} />
+    </figure>
+  );
+}
+
+/** What a picture shows, for those who want it in words; a screen reader has it from the picture. */
+function InWords({ alt }: { readonly alt: string }) {
+  return useContext(PictureWords) && alt !== "" ? (
+    <span className="small mt-1 block" aria-hidden="true">
+      {alt}
+    </span>
+  ) : null;
+}
+
 interface ContentProps {
   readonly content: OptionContent;
   readonly className?: string;
@@ -39,15 +77,8 @@ export function Content({ content, className, id }: ContentProps) {
         // biome-ignore lint/security/noDangerouslySetInnerHtml: drawn by the server from TeX
         <span dangerouslySetInnerHTML={{ __html: content.drawn }} />
       )}
-      {picture && (
-        <img
-          className="mt-1 block h-auto max-h-64 w-auto max-w-full rounded-sm border border-line bg-white"
-          src={picture.src}
-          alt={picture.alt}
-          width={picture.width}
-          height={picture.height}
-        />
-      )}
+      {picture && <Drawn picture={picture} className="mt-1 max-h-64" />}
+      {picture && <InWords alt={picture.alt} />}
     </span>
   );
 }

@@ -5,7 +5,6 @@ import type { AnswerProps } from "./answer-props";
 import { DeclarationView } from "./declaration/Answer";
 import { GapsView } from "./gaps/Answer";
 import { type LazyView, lazily } from "./lazily";
-import { MatchingView } from "./matching/Answer";
 import { NumericView } from "./numeric/Answer";
 import { OneOfSeveralView } from "./one-of-several/Answer";
 import { SeveralOfSeveralView } from "./several-of-several/Answer";
@@ -19,15 +18,18 @@ const VIEWS: { readonly [K in KindName]: unknown } = {
   "true-or-false": TrueOrFalseView,
   "short-text": ShortTextView,
   gaps: GapsView,
-  matching: MatchingView,
-  ordering: lazily(() => import("./ordering/Answer").then((m) => m.OrderingView), "Laying the items out …"),
+  matching: lazily(
+    () => import("./matching/Answer").then((m) => m.MatchingView),
+    "Loading what can be matched …",
+  ),
+  ordering: lazily(() => import("./ordering/Answer").then((m) => m.OrderingView), "Loading the items …"),
   numeric: NumericView,
   "point-on-picture": lazily(
     () => import("./point-on-picture/Answer").then((m) => m.PointOnPictureView),
-    "Laying the picture out …",
+    "Loading the picture …",
   ),
-  essay: lazily(() => import("./essay/Answer").then((m) => m.EssayView), "Laying the paper out …"),
-  upload: lazily(() => import("./upload/Answer").then((m) => m.UploadView), "Laying the folder out …"),
+  essay: lazily(() => import("./essay/Answer").then((m) => m.EssayView), "Loading the editor …"),
+  upload: lazily(() => import("./upload/Answer").then((m) => m.UploadView), "Loading the files …"),
   declaration: DeclarationView,
 };
 

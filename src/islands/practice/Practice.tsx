@@ -5,7 +5,7 @@ import { capitalized } from "@/core/text/words";
 import { countedInWords } from "@/core/time/words";
 import { ask, refusalOr } from "@/ui/requests";
 import { ToldPanel } from "../desk/ToldPanel";
-import { PicturesOf } from "../kinds/pictures";
+import { Figure, PicturesOf } from "../kinds/pictures";
 import { QuestionNumber } from "../kinds/QuestionNumber";
 import { answerView } from "../kinds/registry";
 import { keepDrafts, keptDrafts } from "./drafts";
@@ -97,6 +97,7 @@ function PracticeSheet({ view, question, onChange }: PracticeSheetProps) {
         />
         <p className="small mt-1 mb-3">{answering(presented.kind).instruction(presented)}</p>
         <PicturesOf attemptId={view.attemptId} pictures={view.pictures}>
+          <Figure id={presented.figure} />
           <fieldset disabled={told !== null} className="min-w-0">
             <legend className="sr-only">Your answer to question {slot}</legend>
             <View
@@ -108,6 +109,9 @@ function PracticeSheet({ view, question, onChange }: PracticeSheetProps) {
               pictures={view.pictures}
               closed={told !== null}
               closedParts={[]}
+              tries={null}
+              tryCost=""
+              checking={false}
               files={[]}
               onFile={NOTHING}
               onFileDone={NOTHING}

@@ -12,6 +12,8 @@ const { saveAnswers } = await import("./save-answers");
 const { handInAttempt } = await import("./hand-in");
 const { takeBack } = await import("./take-back");
 const { slipOf } = await import("./slip");
+const { sweep } = await import("./settle");
+const { todayOf } = await import("../student/today");
 const { extendRunning } = await import("../quizzes/extend-running");
 const { sayToDesks } = await import("../quizzes/desk-notices");
 const { attemptPulse } = await import("./desk");
@@ -84,7 +86,12 @@ describe("taking back", () => {
     await save(1, { rich: "<p>Fewer flowers.</p>" });
     await handInAttempt(student, attemptId, {});
     const first = await slipOf(student, attemptId);
-    expect(first).toMatchObject({ answered: 1, takeBack: { until: expect.any(Number) }, earlier: [] });
+    expect(first).toMatchObject({
+      answered: 0,
+      inPart: 1,
+      takeBack: { until: expect.any(Number) },
+      earlier: [],
+    });
     await takeBack(student, attemptId);
     expect(await openDesk(student, attemptId)).not.toBeNull();
     // Taking back twice is no error; the deadline has not moved.
@@ -92,12 +99,27 @@ describe("taking back", () => {
     await save(2, { rich: "<p>Fixed transects.</p>" });
     await handInAttempt(student, attemptId, {});
     const second = await slipOf(student, attemptId);
-    expect(second).toMatchObject({ answered: 2, earlier: [{ code: first?.code }] });
+    expect(second).toMatchObject({ answered: 0, inPart: 2, earlier: [{ code: first?.code }] });
     expect(second?.code).not.toBe(first?.code);
     const marks = await sql`select count(*)::int as marks from mark where attempt_id = ${attemptId}`;
     expect(marks[0]?.marks).toBe(6);
     const record = await sql`select action from record where subject_id = ${attemptId} order by at`;
     expect(record.map(({ action }) => action)).toContain("taken back");
+  });
+
+  test("what the clock hands in after a hand-in was taken back is told on Today as it stands now", async () => {
+    const { student, attemptId, save } = await started(
+      "rosalind.takahashi",
+      "Two short essays on the meadow",
+    );
+    await save(1, { rich: "<p>Fewer flowers.</p>" });
+    await handInAttempt(student, attemptId, {});
+    await takeBack(student, attemptId);
+    await save(2, { rich: "<p>Fixed transects.</p>" });
+    moveClock(61 * MINUTE);
+    await sweep();
+    const { byClock } = await todayOf(student);
+    expect(byClock.find((each) => each.attemptId === attemptId)).toMatchObject({ answered: 0, inPart: 2 });
   });
 
   test("is refused where a hand-in is final, after the deadline, and to anyone else", async () => {

@@ -6,6 +6,7 @@ import { readAnswer } from "@/core/kinds/answering";
 import { present, rightAnswerTo } from "@/core/kinds/marking";
 import { inTransaction } from "@/data/database";
 import { answerCheck, attempt } from "@/data/schema";
+import { tellAttempt } from "../events";
 import { inputOf } from "../input";
 import { badInput, Problem } from "../problems";
 import { versionContent } from "../quiz-versions";
@@ -27,6 +28,8 @@ const body = yup
       .min(1)
       .max(1000)
       .required("slot is missing: which question to check."),
+    part: yup.number().strict().integer().min(0).max(100),
+    device: yup.string().strict().uuid(),
   })
   .strict()
   .noUnknown();
@@ -37,7 +40,7 @@ export async function checkAnswer(
   attemptId: string,
   input: unknown,
 ): Promise<readonly TriedPart[]> {
-  const { slot } = inputOf(body, input);
+  const { slot, part = null, device } = inputOf(body, input);
   const opened = await openAttempt(viewer, attemptId);
   const quiz = await versionContent(opened.attempt.versionId);
   const { tries } = quiz.rules;
@@ -79,14 +82,15 @@ export async function checkAnswer(
       );
     }
     const before = triedParts(question, seed, tries, checks);
-    const after = triedParts(question, seed, tries, [...checks, reading.answer]);
+    const after = triedParts(question, seed, tries, [...checks, { answer: reading.answer, part }]);
     const stood = (parts: readonly TriedPart[]) =>
       JSON.stringify(parts.map(({ wrong, right, closed }) => [wrong, right, closed]));
     // The same wrong answer again, or one that is not complete, is no new try and leaves no trace.
     if (stood(before) === stood(after)) return after;
     await tx
       .insert(answerCheck)
-      .values({ attemptId, slot, number: checks.length + 1, answer: reading.answer });
+      .values({ attemptId, slot, number: checks.length + 1, answer: reading.answer, part });
+    await tellAttempt(tx, attemptId, device ?? null);
     // With the last of its parts the question closes: no request changes it any more.
     if (after.every((part) => part.closed)) {
       await tx

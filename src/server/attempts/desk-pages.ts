@@ -32,7 +32,7 @@ export async function deskPages(
         (each): JournalEntry => ({
           slot: each.slot,
           answer: each.answer,
-          folded: each.folded,
+          ribbon: each.ribbon,
           ruledOut: each.ruledOut,
           revision: each.revision,
           device: each.device,

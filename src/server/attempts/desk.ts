@@ -2,7 +2,7 @@ import { attemptsAllowed } from "@/core/attempt/attempts-left";
 import { timeAllowed } from "@/core/attempt/deadline";
 import type { AttemptPulse, DeskView } from "@/core/attempt/desk-view";
 import { noticesFor } from "@/core/attempt/notices";
-import { orderRuleOf, pagesOf, serverTurnsPages } from "@/core/attempt/order";
+import { offersRibbons, orderRuleOf, pagesOf, serverTurnsPages } from "@/core/attempt/order";
 import { questionCount } from "@/core/quiz/quiz-file";
 import { ruleSentences } from "@/core/quiz/sentences";
 import { type Instant, MINUTE } from "@/core/time/instants";
@@ -19,13 +19,21 @@ import { allowanceOf, type OpenedAttempt, openAttempt, windowOf } from "./access
 import { confirmStartOf, noteSending } from "./clock-start";
 import { deskPages } from "./desk-pages";
 import { ruleTerms } from "./rule-terms";
+import { tracesOf } from "./traces";
 import { workOf } from "./work";
+
+/** Without a time limit what ends an attempt is the closing: it is told this long before. */
+const BEFORE_CLOSING = [10 * MINUTE, 2 * MINUTE];
 
 /** One way, the question on the screen is on the page that was reached. */
 function hereIn(row: OpenedAttempt["attempt"], pages: readonly (readonly number[])[]): number {
   const page = pages[row.page] ?? pages.at(-1) ?? [];
   return page.includes(row.here) ? row.here : (page[0] ?? row.here);
 }
+
+/** A question that a device names, if there is one. */
+const shown = (here: number | null, pages: readonly (readonly number[])[]): number | null =>
+  here !== null && pages.some((page) => page.includes(here)) ? here : null;
 
 /** The desk confirms that the first question is on the screen: the clock starts now, unless it has started already. */
 export async function confirmStart(
@@ -51,11 +59,18 @@ export async function attemptPulse(viewer: Viewer, attemptId: string): Promise<A
   const at = now();
   const { attempt: row } = await openAttempt(viewer, attemptId);
   const notices = await deskNotices(row.quizId, row.startedAt);
-  return { ...pulse(row, at), notices };
+  return { ...pulse(row, at), notices, traces: await tracesOf(row.id) };
 }
 
-/** The desk of a running attempt; null once it is handed in. */
-export async function openDesk(viewer: Viewer, attemptId: string): Promise<DeskView | null> {
+/**
+ * The desk of a running attempt; null once it is handed in.
+ * @param here the question that the device says was on its screen; the server's own word where it says none.
+ */
+export async function openDesk(
+  viewer: Viewer,
+  attemptId: string,
+  here: number | null = null,
+): Promise<DeskView | null> {
   const opened = await openAttempt(viewer, attemptId);
   if (opened.attempt.handedInAt !== null) return null;
   const row = await noteSending(opened);
@@ -82,7 +97,9 @@ export async function openDesk(viewer: Viewer, attemptId: string): Promise<DeskV
     limitMinutes: allowed === null ? null : allowed / MINUTE,
     notices:
       allowed === null
-        ? []
+        ? row.deadline === null
+          ? []
+          : BEFORE_CLOSING
         : noticesFor(
             allowed,
             rules.notices?.map((minutes) => minutes * MINUTE),
@@ -103,8 +120,8 @@ export async function openDesk(viewer: Viewer, attemptId: string): Promise<DeskV
     readAloud: rules.readAloud ?? true,
     takeBack: settings.takeBack ?? false,
     ...(await deskPages(row, content, await workOf(database(), row.id, content))),
-    here: orderRuleOf(rules) === "one-way" ? hereIn(row, pages) : row.here,
-    fold: rules.fold ?? true,
+    here: orderRuleOf(rules) === "one-way" ? hereIn(row, pages) : (shown(here, pages) ?? row.here),
+    ribbons: offersRibbons(rules),
     reference: content.reference ? withFormulas(content.reference) : null,
     brief: content.brief ? withFormulas(content.brief) : null,
     rules: ruleSentences(

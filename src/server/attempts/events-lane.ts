@@ -1,5 +1,6 @@
 import { randomUUID } from "node:crypto";
 import type { IncomingMessage, ServerResponse } from "node:http";
+import { validate as isUuid } from "uuid";
 import { MINUTE } from "@/core/time/instants";
 import { answerProblem } from "../edge/answer-problem";
 import { spend } from "../edge/budgets";
@@ -9,16 +10,9 @@ import { notSignedIn } from "../problems";
 import { tokenOf, type Viewer, viewerOf } from "../viewer";
 import { openAttempt } from "./access";
 import { attemptPulse } from "./desk";
-import { deskClosed, deskOpened, deskSeen, forgetDesks, SEEN_EVERY } from "./presence";
+import { deskClosed, deskOpened, deskSeen, forgetDesks, type OpenDesk, SEEN_EVERY } from "./presence";
 
 const EVENTS = /^\/api\/attempts\/([^/]+)\/events$/;
-
-interface Stream {
-  /** Its name in the database. */
-  readonly name: string;
-  readonly personId: string;
-  readonly attemptId: string;
-}
 
 /** More desks of one attempt than anyone has open, and more of one person; the oldest gives way. */
 const MOST_OF_ATTEMPT = 6;
@@ -27,7 +21,7 @@ const MOST_OF_PERSON = 12;
 const AFTER_GIVING_WAY = MINUTE;
 
 /** The open streams, the oldest first. */
-const open = new Map<ServerResponse, Stream>();
+const open = new Map<ServerResponse, OpenDesk>();
 let stopping = false;
 
 /** Ends the oldest streams of someone who has too many, so that nobody makes the server tell a hundred desks. */
@@ -45,14 +39,14 @@ function makeRoom(personId: string, attemptId: string): void {
 /** Ends all streams, so that the server can stop; the desks come back by themselves. */
 export async function endEventStreams(): Promise<void> {
   stopping = true;
-  const streams = [...open.values()].map(({ name }) => name);
+  const streams = [...open.values()].map(({ stream }) => stream);
   for (const response of open.keys()) response.end();
   await forgetDesks(streams);
 }
 
 /**
  * Server-sent events of one attempt, beside the framework, which would gather and compress them: whenever its quiz is
- * told something, how the attempt stands now. Answers whether the request was for one.
+ * told something, or another desk of it changes something, how the attempt stands now. Answers whether the request was for one.
  */
 export function eventsLane(request: IncomingMessage, response: ServerResponse, path: string | null): boolean {
   if (request.method !== "GET") return false;
@@ -60,6 +54,12 @@ export function eventsLane(request: IncomingMessage, response: ServerResponse, p
   if (path === null || attemptId === undefined) return false;
   void stream(request, response, path, attemptId);
   return true;
+}
+
+/** The page as a writer of answers, as it names itself; null where it does not. */
+function deviceOf(request: IncomingMessage): string | null {
+  const device = new URL(request.url ?? "", "http://desk").searchParams.get("device")?.toLowerCase() ?? "";
+  return isUuid(device) ? device : null;
 }
 
 async function stream(
@@ -98,10 +98,13 @@ async function stream(
       log.error({ err: error }, "a desk could not be told; it asks by itself");
     }
   };
-  const name = randomUUID();
-  open.set(response, { name, personId: viewer.id, attemptId });
-  void deskOpened(name, attemptId, viewer.id);
-  const stop = await onDesksTold(quizId, () => void tell());
+  const desk: OpenDesk = { stream: randomUUID(), personId: viewer.id, attemptId, device: deviceOf(request) };
+  open.set(response, desk);
+  const stop = await onDesksTold(quizId, attemptId, (device) => {
+    if (device === null || device !== desk.device) void tell();
+  });
+  // Once it listens: what happened before is told by what it asks for itself.
+  void deskOpened(desk);
   const beat = setInterval(() => void stillHere(), SEEN_EVERY);
   const stillHere = async () => {
     // Whoever has signed out, here or from another device, hears nothing more.
@@ -109,13 +112,13 @@ async function stream(
     if (!isSignedIn) return void response.end();
     // Proxies end a connection on which nothing comes for long.
     say(": here\n\n");
-    await deskSeen(name, attemptId, viewer.id);
+    await deskSeen(desk);
   };
   const end = () => {
     open.delete(response);
     clearInterval(beat);
     stop();
-    if (!stopping) void deskClosed(name, attemptId, viewer.id);
+    if (!stopping) void deskClosed(desk);
   };
   if (response.destroyed) end();
   else response.on("close", end);

@@ -27,8 +27,8 @@ const sameWriting = (row: LateRow, entry: EntryToSave): boolean =>
   row.slot === entry.slot &&
   row.device === entry.device &&
   row.revision === entry.revision &&
-  canonicalJson([row.answer, row.folded, row.ruledOut]) ===
-    canonicalJson([entry.answer, entry.folded, entry.ruledOut]);
+  canonicalJson([row.answer, row.ribbon, row.ruledOut]) ===
+    canonicalJson([entry.answer, entry.ribbon, entry.ruledOut]);
 
 /**
  * Keeps apart what a device wrote before the end but delivers after it; answers the revisions that are safe now. What
@@ -67,13 +67,13 @@ export async function keepLateWriting(
         : await tx
             .insert(lateWriting)
             .values(
-              fresh.map(({ slot, device, revision, answer: written, folded, ruledOut, writtenAt }) => ({
+              fresh.map(({ slot, device, revision, answer: written, ribbon, ruledOut, writtenAt }) => ({
                 attemptId,
                 slot,
                 device,
                 revision,
                 answer: written,
-                folded,
+                ribbon,
                 ruledOut: [...ruledOut],
                 writtenAt: new Date(writtenAt),
                 arrivedAt: new Date(at),

@@ -6,7 +6,7 @@ import { planAttempt } from "@/core/attempt/plan";
 import type { HandedInBy } from "@/core/attempt/state";
 import { type PresentedQuestion, readAnswer } from "@/core/kinds/answering";
 import { filledIn, present } from "@/core/kinds/marking";
-import { rangeWords } from "@/core/marking/mark-words";
+import { percentOf, rangeWords } from "@/core/marking/mark-words";
 import { shown } from "@/core/numbers/exact";
 import type { Revealed } from "@/core/quiz/rules";
 import { REVEALED } from "@/core/quiz/rules";
@@ -14,7 +14,8 @@ import { type PaperQuestion, paperQuestion } from "@/core/reveal/marked-paper";
 import type { Revelations } from "@/core/reveal/reveal";
 import { dateWithYear } from "@/core/time/words";
 import { database } from "@/data/database";
-import { adjustment, answer, gradebookItem, marginNote, mark, person } from "@/data/schema";
+import { adjustment, answer, attempt, gradebookItem, marginNote, mark, person } from "@/data/schema";
+import { now } from "../clock";
 import { config } from "../config";
 import { drawnPaper, withFormulas } from "../formulas";
 import { mayPractise, practisable } from "../practice/missed";
@@ -22,6 +23,7 @@ import { notFound, Problem } from "../problems";
 import { versionContent } from "../quiz-versions";
 import { countingOf } from "../student/counting";
 import { attemptsLeft, COUNTS_WORDS, countingAttempts, totalOf } from "../student/lines";
+import { paperReadable } from "../student/quizzes-of";
 import type { Viewer } from "../viewer";
 import { allowanceOf, openAttempt, windowOf } from "./access";
 import { type MarkQueryLine, markQueriesOf } from "./mark-queries";
@@ -54,6 +56,8 @@ export interface PaperView {
     readonly known: string;
     readonly maximum: string;
     readonly waiting: string | null;
+    /** "85 %"; null while some of it waits. */
+    readonly percent: string | null;
   } | null;
   readonly feedback: string | null;
   readonly questions: readonly PaperQuestion[];
@@ -113,6 +117,14 @@ async function adjustedOf(quizId: string, personId: string): Promise<PaperView["
   return { words, reason, by: row.by, at: createdAt.getTime() };
 }
 
+/** Its student has looked at it: what is on it is no longer to read. */
+async function noteRead(attemptId: string): Promise<void> {
+  await database()
+    .update(attempt)
+    .set({ paperReadAt: new Date(now()) })
+    .where(eq(attempt.id, attemptId));
+}
+
 const removed = (at: number) =>
   new Problem(
     410,
@@ -137,6 +149,7 @@ export async function markedPaperOf(
   const { item, reveal: revealed } = await revealedOf(viewer, opened);
   const reveal = revealed && what === "hand-in" ? writtenOnly(revealed) : revealed;
   if (!reveal) throw notFound();
+  if (what === "paper" && item && paperReadable(item, row)) await noteRead(row.id);
   const seed = await seedOf(row);
   const [record, queries, answers, marks, notes, adjusted] = await Promise.all([
     recordOf(row),
@@ -223,7 +236,8 @@ export async function markedPaperOf(
       ? {
           known: totals.awaited.n !== 0n && totals.earned.n === 0n ? "" : shown(totals.earned),
           maximum: shown(row.maximum),
-          waiting: rangeWords(totals),
+          waiting: rangeWords(totals, instructor),
+          percent: percentOf({ ...totals, maximum: row.maximum }),
         }
       : null,
     feedback: reveal.worked.visible && row.feedback !== null ? withFormulas(row.feedback) : null,

@@ -4,6 +4,7 @@ import type { DeskPages } from "@/core/attempt/desk-view";
 import { orderRuleOf, pagesOf, rulingOnMove, toldOnLeaving } from "@/core/attempt/order";
 import { inTransaction } from "@/data/database";
 import { attempt } from "@/data/schema";
+import { tellAttempt } from "../events";
 import { inputOf } from "../input";
 import { Problem } from "../problems";
 import { versionContent } from "../quiz-versions";
@@ -17,7 +18,7 @@ import { standingIn, workOf } from "./work";
 const page = (name: string) =>
   yup.number().strict().integer().min(0).max(1000).required(`${name} is missing: a page, counted from 0.`);
 const body = yup
-  .object({ from: page("from"), to: page("to") })
+  .object({ from: page("from"), to: page("to"), device: yup.string().strict().uuid() })
   .strict()
   .noUnknown();
 
@@ -26,7 +27,7 @@ const body = yup
  * (tell-at-once), the next one is sent. Asking again for what has happened changes nothing.
  */
 export async function moveOn(viewer: Viewer, attemptId: string, input: unknown): Promise<DeskPages> {
-  const { from, to } = inputOf(body, input);
+  const { from, to, device } = inputOf(body, input);
   const opened = await openAttempt(viewer, attemptId);
   await noteSending(opened);
   const quiz = await versionContent(opened.attempt.versionId);
@@ -54,6 +55,7 @@ export async function moveOn(viewer: Viewer, attemptId: string, input: unknown):
       .set({ page: reached, told, here: pages[to]?.[0] ?? row.here })
       .where(eq(attempt.id, attemptId))
       .returning();
+    await tellAttempt(tx, attemptId, device ?? null);
     return deskPages(moved ?? row, quiz, work);
   });
 }

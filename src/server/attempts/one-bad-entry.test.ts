@@ -77,7 +77,7 @@ test("an entry whose own fields are wrong is refused by itself; one that cannot 
   const { held, send } = await started("camila.thornbury");
   const good = writing(4, number("3.2"));
   const [entry] = writing(5, number("1")).entries;
-  const wrong = { ...entry, folded: "yes" };
+  const wrong = { ...entry, ribbon: "yes" };
   const receipt = await send({ here: 1, entries: [...good.entries, wrong] });
   expect(receipt.refused).toMatchObject([{ slot: 5, type: "bad-input" }]);
   expect(await held(4)).toEqual(number("3.2"));

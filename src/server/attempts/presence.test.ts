@@ -28,8 +28,9 @@ const noted = async () =>
   (
     await sql`select action from record where subject_id = ${attemptId} and action like '%the desk' order by at, id`
   ).map(({ action }) => action);
-const opened = (stream: string) => deskOpened(stream, attemptId, student.id);
-const seen = (stream: string) => deskSeen(stream, attemptId, student.id);
+const desk = (stream: string) => ({ stream, attemptId, personId: student.id, device: null });
+const opened = (stream: string) => deskOpened(desk(stream));
+const seen = (stream: string) => deskSeen(desk(stream));
 
 beforeEach(async () => {
   await sql`delete from open_desk`;

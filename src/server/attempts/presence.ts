@@ -1,8 +1,9 @@
-import { and, desc, eq, gt, inArray, isNull, lt, sql } from "drizzle-orm";
+import { and, desc, eq, gt, inArray, isNull, lt, ne, sql } from "drizzle-orm";
 import { type Instant, SECOND } from "@/core/time/instants";
 import { database, inTransaction, type Queryable } from "@/data/database";
 import { attempt, openDesk, record } from "@/data/schema";
 import { now } from "../clock";
+import { tellAttempt } from "../events";
 import { log } from "../log";
 
 /** A reload is no leaving: who is back so soon, at whichever process, was never away. */
@@ -10,7 +11,7 @@ export const AWAY_AFTER = 5 * SECOND;
 /** How often each open desk is noted to be there. */
 export const SEEN_EVERY = 15 * SECOND;
 /** A desk that was not heard of for so long is gone, with the process that had it. */
-const GONE_AFTER = 40 * SECOND;
+export const GONE_AFTER = 40 * SECOND;
 /** Since when it has been looked without a break, and when last. */
 const watch = { since: 0, last: 0 };
 
@@ -85,35 +86,59 @@ async function quietly(work: () => Promise<void>): Promise<void> {
   }
 }
 
+/** A desk that is connected by a stream of its own. */
+export interface OpenDesk {
+  /** Its name in the database. */
+  readonly stream: string;
+  readonly attemptId: string;
+  readonly personId: string;
+  /** The page as a writer of answers; null where it did not say. */
+  readonly device: string | null;
+}
+
+/** Tells all desks of an attempt that there is one more or one less; where it has no other, nobody. */
+async function tellOthers(attemptId: string, stream: string): Promise<void> {
+  const [other] = await database()
+    .select({ stream: openDesk.stream })
+    .from(openDesk)
+    .where(and(eq(openDesk.attemptId, attemptId), ne(openDesk.stream, stream)))
+    .limit(1);
+  if (other) await tellAttempt(database(), attemptId, null);
+}
+
 /** A desk of an attempt is connected, by a stream of its own. */
-export const deskOpened = (stream: string, attemptId: string, personId: string): Promise<void> =>
+export const deskOpened = (desk: OpenDesk): Promise<void> =>
   quietly(async () => {
+    const { stream, attemptId, personId, device } = desk;
     const seenAt = new Date(now());
     await database()
       .insert(openDesk)
-      .values({ stream, attemptId, personId, seenAt })
+      .values({ stream, attemptId, personId, device, seenAt })
       .onConflictDoUpdate({ target: openDesk.stream, set: { seenAt } });
+    await tellOthers(attemptId, stream);
     // Nearly always there is nothing to note, and nothing to lock for it.
     if ((await lastNoted(database(), attemptId)) === CAME_BACK) return;
     await inTransaction((tx) => noteIf(tx, { attemptId, personId }, CAME_BACK, now()));
   });
 
 /** It is still there, also where it was taken for gone meanwhile. */
-export const deskSeen = (stream: string, attemptId: string, personId: string): Promise<void> =>
+export const deskSeen = (desk: OpenDesk): Promise<void> =>
   quietly(async () => {
+    const { stream } = desk;
     const seen = await database()
       .update(openDesk)
       .set({ seenAt: new Date(now()) })
       .where(eq(openDesk.stream, stream))
       .returning({ stream: openDesk.stream });
-    if (seen.length === 0) await deskOpened(stream, attemptId, personId);
+    if (seen.length === 0) await deskOpened(desk);
   });
 
 /** A desk closed or lost its connection: with the last one, in any process, its student has left, unless soon back. */
-export const deskClosed = (stream: string, attemptId: string, personId: string): Promise<void> =>
+export const deskClosed = ({ stream, attemptId, personId }: OpenDesk): Promise<void> =>
   quietly(async () => {
     const at = now();
     await database().delete(openDesk).where(eq(openDesk.stream, stream));
+    await tellOthers(attemptId, stream);
     await new Promise<void>((later) => {
       setTimeout(later, AWAY_AFTER).unref();
     });

@@ -11,6 +11,7 @@ import { saveStorable } from "@/data/queries/save-storable";
 import { isConnectionTrouble } from "@/data/troubles";
 import { iso, now } from "../clock";
 import { config } from "../config";
+import { DESKS_CHANNEL } from "../events";
 import { writtenFormulas } from "../formulas";
 import { asSentence } from "../input";
 import { log } from "../log";
@@ -41,7 +42,7 @@ const entryShape = yup
       .uuid("device must be a UUID that the device made for itself.")
       .required("device is missing."),
     answer: yup.mixed().nullable().defined("answer is missing; null says that it is empty."),
-    folded: yup.boolean().strict().required("folded is missing."),
+    ribbon: yup.boolean().strict().required("ribbon is missing."),
     ruledOut: yup
       .array()
       .strict()
@@ -208,7 +209,7 @@ async function sorted(
         page: plan.pageOf[slot - 1] ?? 0,
         device,
         answer: closed ? closed(slot, answer) : answer,
-        folded: entry.folded,
+        ribbon: entry.ribbon,
         ruledOut: entry.ruledOut,
         revision,
         writtenAt: iso(entry.writtenAt),
@@ -293,6 +294,7 @@ export async function saveAnswers(
     entries: fitting,
     now: iso(at),
     graceSeconds: GRACE / SECOND,
+    channel: DESKS_CHANNEL,
   });
   for (const { entry, error } of unstorable) {
     const { slot, device, revision } = entry;

@@ -1,14 +1,16 @@
 import { and, count, eq, inArray, isNull, lt, notInArray, sql } from "drizzle-orm";
-import type { HandedInBy } from "@/core/attempt/state";
-import { type MarkedAttempt, markAttempt } from "@/core/marking/mark-attempt";
+import { answeredWords, type HandedInBy } from "@/core/attempt/state";
+import { countedSlots, type MarkedAttempt, markAttempt } from "@/core/marking/mark-attempt";
 import { stored } from "@/core/numbers/exact";
 import { GRACE, type Instant, MINUTE } from "@/core/time/instants";
 import { type Database, inTransaction, type Queryable } from "@/data/database";
-import { attempt, quiz, record, slip } from "@/data/schema";
+import { answer, attempt, quiz, record, slip } from "@/data/schema";
 import { newId } from "@/data/schema/columns";
 import { iso, now } from "../clock";
+import { tellAttempts } from "../events";
 import { log } from "../log";
 import { tell } from "../notices/tell";
+import { Problem } from "../problems";
 import { versionContent } from "../quiz-versions";
 import { note } from "../record";
 import { followDeclaration } from "../student/stand-ins";
@@ -36,6 +38,14 @@ interface Marked extends HandIn {
   readonly number: number;
   readonly digests: readonly string[];
 }
+
+/** How many questions are answered whole, as the desk counts. */
+const answeredIn = ({ slots }: MarkedAttempt): number =>
+  countedSlots(slots).filter((slot) => slot.isAnswered).length;
+
+/** How many are answered in part only. */
+const inPartOf = ({ slots }: MarkedAttempt): number =>
+  countedSlots(slots).filter((slot) => slot.answer !== null && !slot.isAnswered).length;
 
 /** Lets others have their turn: marking a class is a lot of work in one piece. */
 const breathe = () => new Promise<void>((go) => setImmediate(go));
@@ -127,6 +137,28 @@ async function tellOfFaults(db: Queryable, all: readonly Marked[]): Promise<void
   );
 }
 
+/** Whose attempt the clock handed in is told so, with what was answered: they may have been away. */
+async function tellOfClock(db: Queryable, all: readonly Marked[]): Promise<void> {
+  const byClock = all.filter(({ by }) => by === "clock");
+  if (byClock.length === 0) return;
+  const quizzes = await db
+    .select({ id: quiz.id, title: quiz.title })
+    .from(quiz)
+    .where(inArray(quiz.id, [...new Set(byClock.map(({ row }) => row.quizId))]));
+  await tell(
+    db,
+    byClock.map(({ row, marked }) => {
+      const title = quizzes.find(({ id }) => id === row.quizId)?.title ?? "";
+      return {
+        personId: row.personId,
+        kind: "by-clock" as const,
+        text: `Time was up in “${title}”: the clock handed it in for you, with ${answeredWords(answeredIn(marked), countedSlots(marked.slots).length, inPartOf(marked))}.`,
+        path: `/attempts/${row.id}/slip`,
+      };
+    }),
+  );
+}
+
 /**
  * Marks what stands in attempts, writes their slips, and closes them; many at once cost a few statements. Their rows are
  * locked by the caller. A question that cannot be marked awaits a person; it stops nothing.
@@ -142,8 +174,9 @@ export async function handInAll(db: Queryable, handIns: readonly HandIn[]): Prom
       code: slipCode({ attemptId: row.id, number, handedInAt: iso(at), digests }),
       handedInAt: new Date(at),
       handedInBy: by,
-      answered: marked.slots.filter((each) => each.answer !== null).length,
-      questions: marked.slots.length,
+      answered: answeredIn(marked),
+      inPart: inPartOf(marked),
+      questions: countedSlots(marked.slots).length,
       digests: [...digests],
     })),
   );
@@ -152,16 +185,21 @@ export async function handInAll(db: Queryable, handIns: readonly HandIn[]): Prom
     if (marked.declares) await followDeclaration(db, row, marked.standsIn);
   }
   await db.insert(record).values(
-    all.map(({ row, by, at, actorId, digests }) => ({
+    all.map(({ row, by, at, actorId, marked }) => ({
       at: new Date(at),
       actorId,
       action: "handed in",
       subject: "attempt",
       subjectId: row.id,
-      details: { by, at: iso(at), answered: digests.filter(Boolean).length },
+      details: { by, at: iso(at), answered: answeredIn(marked) },
     })),
   );
   await tellOfFaults(db, all);
+  await tellOfClock(db, all);
+  await tellAttempts(
+    db,
+    all.map(({ row }) => row.id),
+  );
 }
 
 /** Whether an attempt's time is up beyond the network's grace. */
@@ -241,24 +279,61 @@ export async function sweep(most = 50): Promise<number> {
   }
 }
 
+/** What a desk says of a hand-in that was pressed on it. */
+export interface PressedHandIn {
+  /** When, by the device; it decides nothing and is only put on record. */
+  readonly pressedAt?: Instant | null;
+  /** What stood on the screen; null where it was not said. */
+  readonly seen?: readonly SeenAnswer[] | null;
+}
+
+/** Which change of a slot a desk had when handing in was pressed; nulls: none. */
+export interface SeenAnswer {
+  readonly slot: number;
+  readonly device: string | null;
+  readonly revision: number | null;
+}
+
+/** Nothing is handed in that was not on the screen: what another device changed meanwhile has to be seen first. @throws Problem */
+async function refuseUnseen(db: Queryable, attemptId: string, seen: readonly SeenAnswer[]): Promise<void> {
+  const rows = await db
+    .select({ slot: answer.slot, device: answer.device, revision: answer.revision })
+    .from(answer)
+    .where(eq(answer.attemptId, attemptId));
+  const held = new Map(rows.map((row) => [row.slot, row]));
+  const unseen = seen.filter(({ slot, device, revision }) => {
+    const row = held.get(slot);
+    return (row?.device ?? null) !== (device?.toLowerCase() ?? null) || (row?.revision ?? null) !== revision;
+  });
+  if (unseen.length === 0) return;
+  const slots = unseen.map(({ slot }) => slot);
+  const which = slots.length === 1 ? `question ${slots[0]}` : `questions ${slots.join(", ")}`;
+  throw new Problem(
+    409,
+    "changed-elsewhere",
+    `Nothing is handed in yet: another of your devices changed ${which}. It shows here now; look over it once more, then hand in.`,
+    { slots },
+  );
+}
+
 /** A hand-in that was pressed longer ago than this waited for a connection, which the record says. */
 const PRESSED_EARLIER = 3_000;
 
 /**
  * Hands an attempt in for its student. Doing it twice hands in once. Between the deadline and the end of the grace it is
- * the clock that hands in, at the deadline: time taken never exceeds the time allowed. `pressedAt` is when the device
- * says that it was pressed; it decides nothing and is only put on record.
+ * the clock that hands in, at the deadline: time taken never exceeds the time allowed.
  */
 export async function handInByStudent(
   attemptId: string,
   personId: string,
-  pressedAt: Instant | null = null,
+  { pressedAt = null, seen = null }: PressedHandIn = {},
 ): Promise<void> {
   await inTransaction(async (tx) => {
     const row = await lockAttempt(tx, attemptId);
     if (!row || row.handedInAt !== null) return;
     const at = now();
     const deadline = row.deadline?.getTime() ?? Number.POSITIVE_INFINITY;
+    if (seen !== null && at <= deadline) await refuseUnseen(tx, attemptId, seen);
     // Handed in before the clock was confirmed: no time was taken.
     if (row.startedAt.getTime() > at) {
       await tx

@@ -1,4 +1,5 @@
 import { asc, eq } from "drizzle-orm";
+import { answeredFact } from "@/core/attempt/state";
 import { dayInFull, timeTaken, timeWithSeconds, zoneName } from "@/core/time/words";
 import { database } from "@/data/database";
 import { answer } from "@/data/schema";
@@ -43,7 +44,7 @@ export async function slipText(
     ["In UTC", new Date(slip.handedInAt).toISOString()],
     ["Handed in by", BY[slip.by]],
     ["Time taken", timeTaken(slip.handedInAt - slip.startedAt)],
-    ["Answered", `${slip.answered} of ${slip.questions}`],
+    ["Answered", answeredFact(slip.answered, slip.questions, slip.inPart)],
     ["Code", slip.code],
   ];
   const digests = slip.digests.map((digest, i) => {

@@ -1,13 +1,17 @@
 import { desc, eq } from "drizzle-orm";
 import type { HandedInBy } from "@/core/attempt/state";
 import { takeBackEnd } from "@/core/attempt/take-back";
+import { resultWords } from "@/core/marking/mark-words";
 import type { Revealed } from "@/core/quiz/rules";
 import { REVEALED_WORDS } from "@/core/reveal/reveal";
+import { nearDay } from "@/core/time/words";
 import { database } from "@/data/database";
 import { lateWriting, slip } from "@/data/schema";
-import { instantOf } from "../clock";
+import { instantOf, now } from "../clock";
 import { config } from "../config";
 import { notFound } from "../problems";
+import { countingOf } from "../student/counting";
+import { paperReadable, type QuizOfPerson, quizzesOf } from "../student/quizzes-of";
 import type { Viewer } from "../viewer";
 import { allowanceOf, openAttempt, windowOf } from "./access";
 import { revealedOf } from "./revealed";
@@ -24,6 +28,7 @@ export interface SlipView {
   readonly handedInAt: number;
   readonly by: HandedInBy;
   readonly answered: number;
+  readonly inPart: number;
   readonly questions: number;
   readonly digests: readonly string[];
   readonly code: string;
@@ -36,6 +41,12 @@ export interface SlipView {
   readonly forStaff: boolean;
   /** Whether it may be taken back now, and until when. */
   readonly takeBack: { readonly until: number | null } | null;
+  /** What came of it, as far as it may be told: large, and a line below it; null while its mark is not shown. */
+  readonly result: { readonly large: string; readonly below: string } | null;
+  /** Whether something of its marked paper can be read now. */
+  readonly hasPaper: boolean;
+  /** What follows on this quiz, for its student. */
+  readonly next: { readonly quizId: string; readonly title: string; readonly words: string } | null;
   /** When marks and answers are shown, as ends of sentences. */
   readonly marksShown: string;
   readonly answersShown: string;
@@ -48,6 +59,23 @@ export interface LateLine {
   readonly arrivedAt: number;
   /** In words: "your total, what you wrote"; "" where nothing was. */
   readonly shown: string;
+}
+
+/** The quiz that this one has to come before, and how it stands now; null: there is none for this person. */
+async function followingQuiz(viewer: Viewer, { quiz, course }: QuizOfPerson): Promise<SlipView["next"]> {
+  const items = await quizzesOf(viewer, course.id);
+  const next = items.find(
+    (each) => each.quiz.firstQuizId === quiz.id && each.standing.state !== "not-assigned",
+  );
+  if (!next || next.attempts.length > 0) return null;
+  const { opens } = next.window;
+  const words =
+    next.standing.state === "ready"
+      ? "It is open now."
+      : next.standing.state === "not-open-yet" && opens !== null
+        ? `It opens ${nearDay(opens, now(), config.zone)}.`
+        : `It is ${next.standing.words}.`;
+  return { quizId: next.quiz.id, title: next.quiz.title, words };
 }
 
 /** The proof of a hand-in, for its student and the course's staff; null while the attempt runs. */
@@ -64,7 +92,7 @@ export async function slipOf(viewer: Viewer, attemptId: string): Promise<SlipVie
       .orderBy(lateWriting.slot, lateWriting.arrivedAt),
   ]);
   if (!newest) throw notFound();
-  const { reveal } = await revealedOf(viewer, opened);
+  const { item, reveal } = await revealedOf(viewer, opened);
   const mayTakeBack = attempt.personId === viewer.id && (await takeBackRuling(opened, database())).may;
   const until = takeBackEnd({
     allowed: quiz.settings.takeBack ?? false,
@@ -86,6 +114,7 @@ export async function slipOf(viewer: Viewer, attemptId: string): Promise<SlipVie
     handedInAt: newest.handedInAt.getTime(),
     by: newest.handedInBy,
     answered: newest.answered,
+    inPart: newest.inPart,
     questions: newest.questions,
     digests: newest.digests,
     code: newest.code,
@@ -103,6 +132,12 @@ export async function slipOf(viewer: Viewer, attemptId: string): Promise<SlipVie
     forStaff: opened.isStaff,
     takeBack: mayTakeBack ? { until: until === Number.POSITIVE_INFINITY ? null : until } : null,
     instructor,
+    result:
+      item && reveal?.total.visible
+        ? resultWords({ ...countingOf(item, attempt), maximum: attempt.maximum }, instructor)
+        : null,
+    hasPaper: item ? paperReadable(item, attempt) : opened.isStaff,
+    next: item ? await followingQuiz(viewer, item) : null,
     marksShown: when("total"),
     answersShown: when("right"),
   };

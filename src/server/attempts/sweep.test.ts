@@ -80,7 +80,7 @@ describe("with two connections and nothing in any cache", () => {
     ).toBeGreaterThanOrEqual(16);
   }, 30_000);
 
-  test("mail goes to the mailbox of the house while others mail too", async () => {
+  test("mail goes to the internal mailbox while others mail too", async () => {
     const noor = await viewer("noor.haldane");
     await sql`update person_notice set mail = 'off'`;
     for (let i = 0; i < 6; i += 1) {

@@ -92,7 +92,7 @@ const entryOf = ({ slot, device, revision, text, writtenAt }: PlainEntry) => ({
   device,
   revision,
   answer: text === "" ? null : { text },
-  folded: false,
+  ribbon: false,
   ruledOut: [],
   writtenAt,
 });

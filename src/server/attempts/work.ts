@@ -1,6 +1,11 @@
 import { asc, eq, inArray } from "drizzle-orm";
 import type { Reached } from "@/core/attempt/order";
-import { type AttemptStanding, type AttemptWork, standingOf } from "@/core/attempt/standing";
+import {
+  type AttemptStanding,
+  type AttemptWork,
+  type CheckedAnswer,
+  standingOf,
+} from "@/core/attempt/standing";
 import type { SlotWork } from "@/core/marking/mark-attempt";
 import type { QuizContent } from "@/core/quiz/quiz-file";
 import type { Queryable } from "@/data/database";
@@ -18,21 +23,21 @@ export interface KeptWork extends AttemptWork {
 export async function checksOf(
   db: Queryable,
   attemptId: string,
-): Promise<ReadonlyMap<number, readonly unknown[]>> {
+): Promise<ReadonlyMap<number, readonly CheckedAnswer[]>> {
   const checked = await db
-    .select({ slot: answerCheck.slot, answer: answerCheck.answer })
+    .select({ slot: answerCheck.slot, answer: answerCheck.answer, part: answerCheck.part })
     .from(answerCheck)
     .where(eq(answerCheck.attemptId, attemptId))
     .orderBy(asc(answerCheck.slot), asc(answerCheck.number));
-  const checks = new Map<number, unknown[]>();
-  for (const check of checked) checks.set(check.slot, [...(checks.get(check.slot) ?? []), check.answer]);
+  const checks = new Map<number, CheckedAnswer[]>();
+  for (const { slot, ...check } of checked) checks.set(slot, [...(checks.get(slot) ?? []), check]);
   return checks;
 }
 
 /** What stands on the server for an attempt: its answers, and what was checked. Two queries, or one. */
 export async function workOf(db: Queryable, attemptId: string, quiz: QuizContent): Promise<KeptWork> {
   const kept = await db.select().from(answer).where(eq(answer.attemptId, attemptId));
-  const checks = quiz.rules.tries ? await checksOf(db, attemptId) : new Map<number, unknown[]>();
+  const checks = quiz.rules.tries ? await checksOf(db, attemptId) : new Map<number, CheckedAnswer[]>();
   return { kept, answers: new Map(kept.map((each) => [each.slot, each.answer])), checks };
 }
 
@@ -41,9 +46,9 @@ export async function worksOf(
   db: Queryable,
   attemptIds: readonly string[],
 ): Promise<ReadonlyMap<string, ReadonlyMap<number, SlotWork>>> {
-  const works = new Map<string, Map<number, { answer: unknown; checks: unknown[] }>>();
+  const works = new Map<string, Map<number, { answer: unknown; checks: CheckedAnswer[] }>>();
   const slotOf = (attemptId: string, slot: number) => {
-    const work = works.get(attemptId) ?? new Map<number, { answer: unknown; checks: unknown[] }>();
+    const work = works.get(attemptId) ?? new Map<number, { answer: unknown; checks: CheckedAnswer[] }>();
     works.set(attemptId, work);
     const held = work.get(slot) ?? { answer: null, checks: [] };
     work.set(slot, held);
@@ -56,13 +61,19 @@ export async function worksOf(
       .from(answer)
       .where(inArray(answer.attemptId, ids)),
     db
-      .select({ id: answerCheck.attemptId, slot: answerCheck.slot, answer: answerCheck.answer })
+      .select({
+        id: answerCheck.attemptId,
+        slot: answerCheck.slot,
+        answer: answerCheck.answer,
+        part: answerCheck.part,
+      })
       .from(answerCheck)
       .where(inArray(answerCheck.attemptId, ids))
       .orderBy(asc(answerCheck.attemptId), asc(answerCheck.slot), asc(answerCheck.number)),
   ]);
   for (const each of kept) slotOf(each.id, each.slot).answer = each.answer;
-  for (const each of checked) slotOf(each.id, each.slot).checks.push(each.answer);
+  for (const each of checked)
+    slotOf(each.id, each.slot).checks.push({ answer: each.answer, part: each.part });
   return works;
 }
 

@@ -1,10 +1,12 @@
 import { SECOND } from "@/core/time/instants";
+import { tellOpened } from "../notices/tell-opened";
 import { tellShown } from "../notices/tell-shown";
 import { repeat } from "./repeat";
 
-/** Starts telling students of what the clock has come to show; answers how to stop. */
+/** Starts telling students what has opened and what the clock has come to show; returns how to stop. */
 export const startTeller = () =>
   repeat("the teller", 30 * SECOND, async () => {
+    await tellOpened();
     await tellShown();
     return false;
   });

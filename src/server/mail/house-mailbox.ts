@@ -20,7 +20,7 @@ export interface HouseMailView {
 
 const MOST = 200;
 
-/** The mailbox of the house, for administrators; to anyone else there is none. */
+/** The internal mailbox, for administrators; to anyone else there is none. */
 export async function houseMailboxOf(viewer: Viewer): Promise<HouseMailView> {
   if (!viewer.administrator) throw notFound();
   const rows = await database().select().from(houseMail).orderBy(desc(houseMail.id)).limit(MOST);

@@ -3,9 +3,9 @@ import { database } from "@/data/database";
 import { houseMail } from "@/data/schema";
 import { config } from "../config";
 
-/** Where mail goes while no mail server is set: a mailbox of the house, which its administrator can read. */
+/** Where mail goes while no mail server is set: a internal mailbox, which its administrator can read. */
 const houseMailbox: Transport = {
-  name: "house mailbox",
+  name: "internal mailbox",
   version: "1",
   send(mail, done) {
     const { subject = "", text = "" } = mail.data;
@@ -24,7 +24,7 @@ const LIMIT = 10_000;
 
 let transporter: Transporter | null = null;
 
-/** The way out for mail: the mail server that is set, or the mailbox of the house. */
+/** The way out for mail: the mail server that is set, or the internal mailbox. */
 export function mailTransport(): Transporter {
   transporter ??= config.smtp
     ? createTransport(config.smtp, {

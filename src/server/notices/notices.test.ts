@@ -147,7 +147,7 @@ describe("mail", () => {
     inTransaction((tx) => tell(tx, [{ personId: noor.id, kind, text, path: "/today" }]));
   const states = async () => (await told("noor.haldane")).map(({ mail }) => mail);
 
-  test("goes to the mailbox of the house, once, with a link, where an administrator reads it and nobody else", async () => {
+  test("goes to the internal mailbox, once, with a link, where an administrator reads it and nobody else", async () => {
     await clear();
     await say("“Tides” now closes later.");
     expect(await sendWaiting()).toBe(1);
@@ -171,7 +171,9 @@ describe("mail", () => {
     expect((await profileOf(noor, null)).notices).toEqual([
       { kind: "returned", byMail: true },
       { kind: "shown", byMail: true },
+      { kind: "opened", byMail: true },
       { kind: "moved", byMail: false },
+      { kind: "by-clock", byMail: true },
       { kind: "extended", byMail: true },
       { kind: "answered", byMail: true },
     ]);

@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { eq } from "drizzle-orm";
-import ical, { ICalCalendarMethod } from "ical-generator";
+import ical, { ICalAlarmType, ICalCalendarMethod } from "ical-generator";
 import { database } from "@/data/database";
 import { person } from "@/data/schema";
 import { now } from "../clock";
@@ -9,6 +9,9 @@ import { notFound } from "../problems";
 import { limitWords } from "../student/lines";
 import { quizzesOf } from "../student/quizzes-of";
 import type { Viewer } from "../viewer";
+
+/** So long before something ends it is reminded of, in seconds: a day, and an hour. */
+const REMINDERS = [86_400, 3_600];
 
 /** Gives a person's calendar a new address; the old one is gone at once. */
 export async function renewCalendarAddress(viewer: Viewer): Promise<void> {
@@ -36,6 +39,7 @@ export async function calendarOf(key: string): Promise<string> {
     const { opens, due, closes } = item.window;
     const stamp = new Date(now());
     const limit = limitWords(item);
+    const page = `${config.address}/quizzes/${item.quiz.id}`;
     const add = (what: string, at: number, words: string) =>
       calendar.createEvent({
         id: `${what}-${item.quiz.id}@shizuka`,
@@ -43,7 +47,11 @@ export async function calendarOf(key: string): Promise<string> {
         start: new Date(at),
         end: new Date(at),
         summary: `${item.quiz.title} ${words}`,
-        description: `${item.course.title}. ${limit}.`,
+        description: `${item.course.title}. ${limit}. ${page}`,
+        url: page,
+        // A reminder a day and an hour before something ends; what opens needs none.
+        alarms:
+          what === "opens" ? [] : REMINDERS.map((trigger) => ({ type: ICalAlarmType.display, trigger })),
       });
     if (opens !== null) add("opens", opens, "opens");
     if (due !== null) add("due", due, "is due");

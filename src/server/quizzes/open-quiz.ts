@@ -21,6 +21,7 @@ export async function openQuiz(viewer: Viewer, quizId: string) {
       versionId: quizVersion.id,
       facts: quizVersion.facts,
       ...groupEnds(),
+      instructorMail: sql<string>`(select email from person where id = ${quiz.instructorId})`,
       instructor: sql<string>`(select name from person where id = ${quiz.instructorId})`,
     })
     .from(quiz)

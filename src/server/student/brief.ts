@@ -3,8 +3,17 @@ import { attemptsAllowed } from "@/core/attempt/attempts-left";
 import { deadlineOf, timeAllowed } from "@/core/attempt/deadline";
 import { lockedWords, rulingOnStart, type StartRuling } from "@/core/attempt/start-rules";
 import type { Window } from "@/core/attempt/window";
-import { differingRules, type RuleSentence, type RuleTerms, ruleSentences } from "@/core/quiz/sentences";
+import type { HelpRoutes } from "@/core/quiz/rules";
+import {
+  decidingLine,
+  differingRules,
+  lateStartWords,
+  type RuleSentence,
+  type RuleTerms,
+  ruleSentences,
+} from "@/core/quiz/sentences";
 import { toldOtherwise } from "@/core/quiz/told-numbers";
+import { capitalized } from "@/core/text/words";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { attempt, quiz } from "@/data/schema";
@@ -27,6 +36,12 @@ export interface BriefView {
   readonly role: "student" | "assistant" | "instructor";
   readonly practice: boolean;
   readonly instructor: string;
+  /** Where the instructor can be asked. */
+  readonly help: HelpRoutes;
+  /** What decides, in one line. */
+  readonly deciding: string;
+  /** What starting now would cost, where the due time is over; null where it is not. */
+  readonly lateStart: string | null;
   readonly brief: string | null;
   readonly rules: readonly RuleSentence[];
   /** In which rules it is other than the last quiz of this course that its reader took; null: there is none. */
@@ -80,7 +95,7 @@ async function differing(terms: RuleTerms, last: NonNullable<Awaited<ReturnType<
 /** Everything that is said before a clock starts. Reading it starts nothing. */
 export async function briefOf(viewer: Viewer, quizId: string): Promise<BriefView> {
   const opened = await openQuiz(viewer, quizId);
-  const { quiz: set, course, role, allowance, window, instructor, assigned } = opened;
+  const { quiz: set, course, role, allowance, window, instructor, instructorMail, assigned } = opened;
   const readAttempts = () =>
     database()
       .select()
@@ -116,6 +131,9 @@ export async function briefOf(viewer: Viewer, quizId: string): Promise<BriefView
     practice: settings.practice ?? false,
     instructor,
     brief: content.brief === undefined ? null : withFormulas(content.brief),
+    help: { mail: instructorMail, ...settings.help },
+    deciding: capitalized(decidingLine(terms, at)),
+    lateStart: lateStartWords(terms, at),
     rules: ruleSentences(terms),
     differs: last ? await differing(terms, last) : null,
     ruling: rulingOnStart({

@@ -52,7 +52,7 @@ export async function coursePlanOf(
         if (id !== section.id || !entry) return [];
         if (entry.kind !== "quiz") return [{ kind: entry.kind, text: entry.text }];
         const item = items.find((each) => each.quiz.id === entry.quizId);
-        return item ? [{ kind: "quiz", item }] : [];
+        return item && item.standing.state !== "not-assigned" ? [{ kind: "quiz", item }] : [];
       }),
     })),
   };

@@ -57,7 +57,8 @@ const byDue = (a: QuizOfPerson, b: QuizOfPerson) =>
 export async function coursePage(viewer: Viewer, slug: string): Promise<CoursePage> {
   const found = await courseOf(viewer, slug);
   const [quizzes] = await Promise.all([quizzesOf(viewer, found.id), noteVisit(viewer, found.id)]);
-  const items = quizzes.sort(byDue);
+  // What is not set for one is in no list.
+  const items = quizzes.filter(({ standing }) => standing.state !== "not-assigned").sort(byDue);
   const isToDo = (item: QuizOfPerson) =>
     ["running", "ready", "locked", "not-open-yet"].includes(item.standing.state);
   return {

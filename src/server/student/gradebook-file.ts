@@ -17,8 +17,25 @@ export async function gradebookFile(viewer: Viewer, slug: string): Promise<strin
       Marks: row.mark?.figure ?? "",
       Maximum: row.maximum,
       Weight: row.weight,
+      "Per cent": row.mark?.percent ?? "",
       "Why this mark": row.why,
     })),
   );
-  return `\uFEFF${papaparse.unparse(rows, { escapeFormulae: true })}\r\n`;
+  const { markedSoFar, range, stillToCome } = book.standing;
+  const totals = [
+    ["Marked so far", markedSoFar],
+    ["All that is handed in, once it is marked", range],
+    ["Still to come", stillToCome],
+  ].map(([Work, figure]) => ({
+    Category: "Course",
+    Work,
+    State: `${viewer.name}, ${book.course.code} ${book.course.title}`,
+    Attempts: "",
+    Marks: "",
+    Maximum: "",
+    Weight: "",
+    "Per cent": figure ?? "",
+    "Why this mark": "",
+  }));
+  return `\uFEFF${papaparse.unparse([...rows, ...totals], { escapeFormulae: true })}\r\n`;
 }

@@ -3,6 +3,7 @@ import { windowState } from "@/core/attempt/window";
 import { type ItemMark, type ItemTerms, itemMark } from "@/core/gradebook/item";
 import { onScale } from "@/core/gradebook/scales";
 import type { Category, Item } from "@/core/gradebook/standing";
+import { percentOf, rangeWords } from "@/core/marking/mark-words";
 import { type Exact, exact, shown, ZERO } from "@/core/numbers/exact";
 import type { Instant } from "@/core/time/instants";
 import { dayAndTime, dayOnly } from "@/core/time/words";
@@ -49,6 +50,8 @@ export interface GradebookRow {
   readonly mark: {
     readonly figure: string;
     readonly maximum: string;
+    /** "85 %"; null while some of it waits. */
+    readonly percent: string | null;
     /** On the item's own scale, where it has one: "B", "reached"; null while some of it waits. */
     readonly onScale: string | null;
     /** Shares of the maximum, 0 to 1, for the bar. */
@@ -97,7 +100,7 @@ function stateWords(quiz: QuizOfPerson): string {
     .at(-1);
   if (quiz.standing.state === "running") return "running now";
   if (handedIn !== undefined) return `handed in ${dayOnly(handedIn, config.zone)}`;
-  if (quiz.standing.state === "not-assigned") return "not assigned to you";
+  if (quiz.standing.state === "not-assigned") return "not set for you";
   if (quiz.window.closes !== null) {
     const verb = quiz.window.closes <= now() ? "closed" : "closes";
     return `${verb} ${dayOnly(quiz.window.closes, config.zone)}`;
@@ -112,6 +115,7 @@ const whenShown = (when: string): string =>
 function whyThisMark(
   { source, reason, computed, earned, awaited }: ItemMark,
   totals: Counting["totals"],
+  who: string,
 ): string {
   const itself = computed
     ? ` The work itself gave ${computed.low.equals(computed.high) ? shown(computed.low) : `${shown(computed.low)} to ${shown(computed.high)}`}.`
@@ -122,7 +126,7 @@ function whyThisMark(
   const late = totals[computed?.attempt ?? 0]?.lateWords;
   const lateToo = late ? ` It was handed in ${late}.` : "";
   if (awaited.compare(ZERO) > 0) {
-    return `${shown(awaited)} marks awaiting marking: ends between ${shown(earned)} and ${shown(earned.add(awaited))}.${lateToo}`;
+    return `${rangeWords({ earned, awaited }, who)}${lateToo}`;
   }
   if (totals.length <= 1) return `Your only attempt.${lateToo}`;
   return typeof computed?.attempt === "number"
@@ -196,13 +200,13 @@ function entryOf(terms: EntryTerms): Entry {
     mark === "excused"
       ? `Excused: “${set?.reason ?? ""}”`
       : made
-        ? whyThisMark(made, totals)
+        ? whyThisMark(made, totals, quiz?.instructor ?? "your instructor")
         : quiz && lastHandIn
           ? whenShown(revelationsOf(quiz, lastHandIn).total.when)
           : quiz?.standing.state === "running"
             ? "Nothing to mark until you hand in."
             : !isAssigned
-              ? "Not assigned to you; it is in no figure."
+              ? "Not set for you; it is in no figure."
               : isMissed
                 ? missingCountsZero
                   ? "Nothing was handed in before it closed: it counts as 0 in this course."
@@ -238,6 +242,7 @@ function entryOf(terms: EntryTerms): Entry {
         ? {
             figure: figureOf(earned, awaited),
             maximum: shown(maximum),
+            percent: percentOf({ earned, awaited, maximum }),
             onScale:
               scale && awaited.n === 0n && maximum.n !== 0n ? onScale(earned.div(maximum), scale) : null,
             earnedShare: share(earned, maximum),
@@ -337,6 +342,29 @@ export async function marksOfQuizzes(
 export async function gradebookWork(viewer: Viewer, slug: string): Promise<GradebookWork> {
   const course = await courseOf(viewer, slug);
   const [quizzes, items] = await Promise.all([quizzesOf(viewer, course.id), itemsOf(viewer, course.id)]);
+  return workIn(course, quizzes, items);
+}
+
+/** The same of several courses: two queries, however many there are. */
+export async function gradebookWorks(
+  viewer: Viewer,
+  courses: readonly CourseOfPerson[],
+): Promise<GradebookWork[]> {
+  const [quizzes, items] = await Promise.all([quizzesOf(viewer), itemsOf(viewer)]);
+  return courses.map((course) =>
+    workIn(
+      course,
+      quizzes.filter((each) => each.course.id === course.id),
+      items.filter(({ category }) => category.courseId === course.id),
+    ),
+  );
+}
+
+function workIn(
+  course: CourseOfPerson,
+  quizzes: readonly QuizOfPerson[],
+  items: readonly OwnItem[],
+): GradebookWork {
   const entries = entriesOf(items, quizzes, () => course.missingCountsZero);
   const categories = [...new Map(items.map(({ category }) => [category.id, category])).values()];
   return {

@@ -6,6 +6,7 @@ import {
   courseStanding,
   markedOverTime,
 } from "@/core/gradebook/standing";
+import { type WrittenCategory, writtenCategory } from "@/core/gradebook/what-if";
 import { type Exact, exact, shown, ZERO } from "@/core/numbers/exact";
 import type { Instant } from "@/core/time/instants";
 import { counted, startOfDay } from "@/core/time/words";
@@ -42,6 +43,8 @@ export interface GradebookView {
   }[];
   /** How the course stood when marks were shown, oldest first. */
   readonly history: readonly { readonly at: Instant; readonly percent: number; readonly figure: string }[];
+  /** What counts, for what is worked out in the browser: marks that may be shown, and nothing else. */
+  readonly counting: { readonly categories: readonly WrittenCategory[]; readonly missingCountsZero: boolean };
   /** "What do I need here?" */
   readonly need: NeedView;
   /** Marks against the class; null: the course does not show them. */
@@ -148,6 +151,7 @@ export async function gradebookOf(
     course,
     standing: standingWords(standing, possibleStanding(categories, options), course.scale),
     history: historyOf(categories, entries, options),
+    counting: { categories: categories.map(writtenCategory), ...options },
     need: needOf(categories, entries, asked, options),
     classMarks: await classMarksOf(work, classOf),
     categories: work.categories.map(({ row: { title }, category, entries: rows }, i) => {
@@ -162,25 +166,28 @@ export async function gradebookOf(
           category.dropLowest > 0
             ? `the lowest ${category.dropLowest === 1 ? "one" : category.dropLowest} of ${count} dropped`
             : "",
-        rows: rows.map(({ item, row, isAssigned }) => {
-          const isDropped = dropped.has(item.id);
-          const part = weights?.get(item.id);
-          const weight = isDropped
-            ? "dropped"
-            : part
-              ? percentage(part.mul(ofCourse))
-              : item.excused && isAssigned
-                ? "excused"
-                : "left out";
-          const place = `One of ${counted(count, "piece", "pieces")} of “${title}”, ${category.mean === "equal" ? "all equal" : "by points"}: ${weight}${weight.endsWith("%") ? " of the course" : ""}.`;
-          return {
-            ...row,
-            dropped: isDropped,
-            weight,
-            why: isDropped ? `Your lowest of the ${count}. ${row.why}` : row.why,
-            making: [...row.making, place],
-          };
-        }),
+        // What is not set for one is in no list.
+        rows: rows
+          .filter(({ isAssigned, row }) => isAssigned || row.attempts.length > 0)
+          .map(({ item, row, isAssigned }) => {
+            const isDropped = dropped.has(item.id);
+            const part = weights?.get(item.id);
+            const weight = isDropped
+              ? "dropped"
+              : part
+                ? percentage(part.mul(ofCourse))
+                : item.excused && isAssigned
+                  ? "excused"
+                  : "left out";
+            const place = `One of ${counted(count, "piece", "pieces")} of “${title}”, ${category.mean === "equal" ? "all equal" : "by points"}: ${weight}${weight.endsWith("%") ? " of the course" : ""}.`;
+            return {
+              ...row,
+              dropped: isDropped,
+              weight,
+              why: isDropped ? `Your lowest of the ${count}. ${row.why}` : row.why,
+              making: [...row.making, place],
+            };
+          }),
       };
     }),
     practice: work.quizzes

@@ -70,6 +70,12 @@ export const revelationsOf = (item: QuizOfPerson, row: AttemptRow): Revelations 
     zone: config.zone,
   });
 
+/** Whether something of a handed-in attempt's marked paper may be read now: marks, right answers or feedback. */
+export function paperReadable(item: QuizOfPerson, row: AttemptRow): boolean {
+  const { total, marks, right, worked } = revelationsOf(item, row);
+  return [total, marks, right, worked].some(({ visible }) => visible);
+}
+
 async function attemptsOf(personId: string, quizIds: readonly string[]): Promise<AttemptRow[]> {
   if (quizIds.length === 0) return [];
   const read = () =>
@@ -181,6 +187,7 @@ export function quizOfPerson(
       })),
       locked,
       assigned,
+      waitsFor: instructor,
     }),
     group: groupMoments(row),
   };

@@ -1,16 +1,16 @@
-import { and, desc, eq, gt, isNull, or, sql } from "drizzle-orm";
+import { and, desc, eq, gt, inArray, isNull, or, sql } from "drizzle-orm";
 import { firstWords, plainText } from "@/core/kinds/text";
 import { rangeWords } from "@/core/marking/mark-words";
 import type { Instant } from "@/core/time/instants";
 import { DAY } from "@/core/time/instants";
 import { database } from "@/data/database";
-import { course, enrolment, notice, person } from "@/data/schema";
+import { course, enrolment, notice, person, slip } from "@/data/schema";
 import { instantOf, now } from "../clock";
 import type { Viewer } from "../viewer";
 import { countingOf } from "./counting";
 import { type GradebookRow, marksOfQuizzes } from "./gradebook-work";
 import { totalOf } from "./lines";
-import { type QuizOfPerson, quizzesOf, revelationsOf } from "./quizzes-of";
+import { paperReadable, type QuizOfPerson, quizzesOf, revelationsOf } from "./quizzes-of";
 
 export interface ReturnedWork {
   readonly attemptId: string;
@@ -30,9 +30,20 @@ export interface ReturnedWork {
 export interface TodayView {
   readonly now: Instant;
   readonly running: readonly QuizOfPerson[];
-  /** Everything that is running, open, coming or lately handed in, nearest end first. */
+  /** Everything that is open, coming or lately handed in, nearest end first. */
   readonly bands: readonly QuizOfPerson[];
+  /** Marks and feedback that were not looked at yet. */
   readonly returned: readonly ReturnedWork[];
+  /** What the clock handed in lately, until its slip or paper was looked at. */
+  readonly byClock: readonly {
+    readonly attemptId: string;
+    readonly title: string;
+    readonly at: Instant;
+    readonly answered: number;
+    readonly questions: number;
+    readonly inPart: number;
+    readonly hasPaper: boolean;
+  }[];
   readonly notices: readonly {
     readonly text: string;
     readonly course: string;
@@ -45,9 +56,10 @@ export interface TodayView {
 const LATELY = 2 * DAY;
 const MOST_RETURNED = 4;
 
+/** What runs stands on top by itself; what is not set for one is in no list. */
 function inBands(item: QuizOfPerson, at: Instant): boolean {
-  if (item.standing.mayStart || ["running", "not-open-yet", "locked"].includes(item.standing.state))
-    return true;
+  if (["running", "not-assigned"].includes(item.standing.state)) return false;
+  if (item.standing.mayStart || ["not-open-yet", "locked"].includes(item.standing.state)) return true;
   const moments = item.attempts.flatMap((each) => [
     instantOf(each.handedInAt) ?? 0,
     instantOf(each.returnedAt) ?? 0,
@@ -82,6 +94,8 @@ function returnedOf(item: QuizOfPerson, inGradebook: GradebookRow | undefined): 
   const figure = row && totalOf(item, row).figure;
   const shownAt = row && (instantOf(row.returnedAt) ?? instantOf(row.handedInAt));
   if (!row || !figure || !shownAt || item.quiz.settings.practice) return [];
+  // What was read since is no longer to read.
+  if (row.paperReadAt !== null && row.paperReadAt.getTime() >= shownAt) return [];
   const mark = inGradebook?.mark;
   const several = item.attempts.filter((each) => each.handedInAt !== null).length > 1;
   const isWorkedShown = row.feedback !== null && revelationsOf(item, row).worked.visible;
@@ -94,7 +108,7 @@ function returnedOf(item: QuizOfPerson, inGradebook: GradebookRow | undefined): 
       figure: mark ? `${mark.figure} / ${mark.maximum}` : figure,
       counts: mark && several ? (inGradebook?.countsWords ?? null) : null,
       firstWords: isWorkedShown && row.feedback ? firstWords(plainText(row.feedback), 110) : null,
-      waiting: rangeWords(countingOf(item, row)),
+      waiting: rangeWords(countingOf(item, row), item.instructor),
     },
   ];
 }
@@ -109,9 +123,52 @@ export async function todayOf(viewer: Viewer): Promise<TodayView> {
     now: at,
     running: items.filter((item) => item.standing.state === "running"),
     bands: items.filter((item) => inBands(item, at)).sort(bandOrder),
+    byClock: await byClockOf(items, at),
     returned: returned.sort((a, b) => b.at - a.at).slice(0, MOST_RETURNED),
     notices,
   };
+}
+
+/** What the clock handed in within the last days and was not looked at since; a query only where there is some. */
+async function byClockOf(items: readonly QuizOfPerson[], at: Instant): Promise<TodayView["byClock"]> {
+  const found = items.flatMap((item) =>
+    item.attempts.flatMap((row) =>
+      row.handedInBy === "clock" &&
+      row.handedInAt !== null &&
+      at - row.handedInAt.getTime() < LATELY &&
+      row.paperReadAt === null
+        ? [{ item, row, handedInAt: row.handedInAt }]
+        : [],
+    ),
+  );
+  if (found.length === 0) return [];
+  const slips = await database()
+    .select({ id: slip.attemptId, answered: slip.answered, inPart: slip.inPart, questions: slip.questions })
+    .from(slip)
+    .where(
+      and(
+        inArray(
+          slip.attemptId,
+          found.map(({ row }) => row.id),
+        ),
+        // What was taken back before is another hand-in's.
+        isNull(slip.takenBackAt),
+      ),
+    );
+  return found
+    .map(({ item, row, handedInAt }) => {
+      const stands = slips.find(({ id }) => id === row.id);
+      return {
+        attemptId: row.id,
+        title: item.quiz.title,
+        at: handedInAt.getTime(),
+        answered: stands?.answered ?? 0,
+        questions: stands?.questions ?? 0,
+        inPart: stands?.inPart ?? 0,
+        hasPaper: paperReadable(item, row),
+      };
+    })
+    .sort((a, b) => b.at - a.at);
 }
 
 async function noticesOf(viewer: Viewer): Promise<TodayView["notices"]> {

@@ -2,7 +2,7 @@ import { countWords, rangeInWords, type WordRange } from "../../text/words";
 import { counted } from "../../time/words";
 import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
-import { accept, fieldOf, refuse } from "../reading";
+import { accept, fieldOf, partly, refuse } from "../reading";
 import { firstWords, plainText } from "../text";
 
 /** The longest essay, in characters of its rich text. */
@@ -16,6 +16,15 @@ export interface PresentedEssay extends PresentedCommon {
 /** Rich text as it was written; sanitised wherever it is shown. */
 export interface EssayAnswer {
   readonly rich: string;
+}
+
+/** How many words there are, and how many are missing or too many. */
+export function rangeWords(count: number, { least, most }: WordRange): string {
+  if (least !== undefined && count < least)
+    return `${counted(count, "word")}, ${least - count} fewer than asked for`;
+  if (most !== undefined && count > most)
+    return `${counted(count, "word")}, ${count - most} more than asked for`;
+  return counted(count, "word");
 }
 
 const hasContent = (rich: string): boolean => plainText(rich) !== "" || /<(img|table|hr)\b/i.test(rich);
@@ -38,10 +47,8 @@ export const essayAnswering: AnsweringKind<PresentedEssay, EssayAnswer> = {
     if (!answer) return { state: "empty", words: "empty" };
     const count = countWords(answer.rich);
     const short = words.least !== undefined && count < words.least;
-    return {
-      state: short ? "part" : "full",
-      words: short ? `${count} of ${words.least} words` : counted(count, "word"),
-    };
+    if (short) return partly(count, words.least ?? 1, rangeWords(count, words));
+    return { state: "full", words: rangeWords(count, words) };
   },
   summary: (_, answer) => (answer ? firstWords(plainText(answer.rich), 80) : ""),
 };

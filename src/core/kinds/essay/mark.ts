@@ -32,6 +32,8 @@ export const essayMarking: MarkingKind<Essay, PresentedEssay, EssayAnswer> = {
       rubricFits,
     ),
   ),
+  scoring: ({ rubric }) =>
+    rubric ? "Marked by your instructor, with a rubric." : "Marked by your instructor.",
   present: (question) => ({
     kind: "essay",
     text: question.text,

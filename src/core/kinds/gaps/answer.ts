@@ -2,7 +2,7 @@ import { counted } from "../../time/words";
 import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { contentInWords, type PresentedOption } from "../picks/options";
-import { accept, fieldOf, isRecord, refuse } from "../reading";
+import { accept, fieldOf, isRecord, partly, refuse } from "../reading";
 import { LONGEST_SHORT_TEXT } from "../short-text/answer";
 
 /** A gap that is typed into, or chosen for. */
@@ -51,7 +51,11 @@ export const gapsAnswering: AnsweringKind<PresentedGaps, GapsAnswer> = {
     const count = Object.keys(answer?.gaps ?? {}).length;
     if (count === 0) return { state: "empty", words: "empty" };
     if (count === presented.gaps.length) return { state: "full", words: "answered" };
-    return { state: "part", words: `${count} of ${counted(presented.gaps.length, "gap")} filled` };
+    return partly(
+      count,
+      presented.gaps.length,
+      `${count} of ${counted(presented.gaps.length, "gap")} filled`,
+    );
   },
   withPart(presented, answer, part, from) {
     const id = presented.gaps[part]?.id ?? "";

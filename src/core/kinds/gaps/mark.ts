@@ -1,5 +1,5 @@
 import * as yup from "yup";
-import { type Exact, exact, ONE, shown, sum, written, ZERO } from "../../numbers/exact";
+import { exact, ONE, shown, sum, written, ZERO } from "../../numbers/exact";
 import { type AttemptSeed, shuffled } from "../../numbers/seeded";
 import {
   ACCEPTED_FIELDS,
@@ -9,7 +9,7 @@ import {
   creditOfText,
   textRuleFields,
 } from "../../text/accepted";
-import { normalised, type TextRules } from "../../text/matching";
+import { normalised, type TextRules, textRuleWords } from "../../text/matching";
 import { OPTION_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedPart, MarkingKind, QuestionCommon } from "../kind";
 import { contentInWords, type Option, optionFields, presentContent } from "../picks/options";
@@ -20,7 +20,7 @@ import type { GapsAnswer, PresentedGaps } from "./answer";
 /** A gap in the text: typed, with accepted answers, or chosen, with options of which one is right. */
 export interface Gap {
   readonly id: string;
-  /** How much it counts against the others; 1 unless told. */
+  /** How much it counts against the others; 1 by default. */
   readonly weight?: number | string | undefined;
   readonly accepted?: readonly AcceptedText[] | undefined;
   readonly options?: readonly Option[] | undefined;
@@ -88,7 +88,7 @@ const creditOf = (
   seed: AttemptSeed,
   gap: Gap,
   text: string,
-): { credit: Exact; feedback: string | undefined } => {
+): ReturnType<typeof creditOfText> => {
   if (!gap.options) return creditOfText(text, gap.accepted ?? [], question);
   const chosen = gap.options.find((option) => gapName(seed, question.id, gap.id, option.id) === text);
   return { credit: chosen?.right ? ONE : ZERO, feedback: chosen?.feedback };
@@ -122,6 +122,20 @@ export const gapsMarking: MarkingKind<Gaps, PresentedGaps, GapsAnswer> = {
         : null,
     })),
   }),
+  scoring: (question) => {
+    const weights = new Set(question.gaps.map((gap) => exact(gap.weight ?? 1).toFraction()));
+    const typed = question.gaps.some((gap) => !gap.options);
+    return [
+      question.gaps.length === 1
+        ? ""
+        : weights.size === 1
+          ? "Each gap counts alike."
+          : "Gaps count differently.",
+      typed ? textRuleWords(question) : "",
+    ]
+      .filter(Boolean)
+      .join(" ");
+  },
   mark(question, seed, answer) {
     const weights = sum(question.gaps.map((gap) => exact(gap.weight ?? 1)));
     const parts = question.gaps.map((gap, i): MarkedPart => {
@@ -129,7 +143,7 @@ export const gapsMarking: MarkingKind<Gaps, PresentedGaps, GapsAnswer> = {
       const maximum = exact(question.marks)
         .mul(exact(gap.weight ?? 1))
         .div(weights);
-      const { credit, feedback } =
+      const { credit, feedback, difference, forgiven } =
         text === undefined ? { credit: ZERO } : creditOf(question, seed, gap, text);
       const state =
         text === undefined ? "empty" : credit.equals(ONE) ? "full" : credit.equals(ZERO) ? "none" : "part";
@@ -142,12 +156,13 @@ export const gapsMarking: MarkingKind<Gaps, PresentedGaps, GapsAnswer> = {
         state,
         why: {
           empty: "empty: no marks",
-          full: "right",
+          full: forgiven ? "right, with a slip in the spelling" : "right",
           none: "not right",
           part: `accepted for ${shown(credit.mul(100))} % of the marks`,
         }[state],
         identity: gap.options ? (text ?? "") : normalised(text ?? "", question),
         ...(feedback ? { feedback } : {}),
+        ...(difference ? { difference } : {}),
       };
     });
     return wholeOf(exact(question.marks), parts);

@@ -1,7 +1,7 @@
 import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { contentInWords, type PresentedOption } from "../picks/options";
-import { accept, fieldOf, isRecord, refuse } from "../reading";
+import { accept, fieldOf, isRecord, partly, refuse } from "../reading";
 
 export interface PresentedMatching extends PresentedCommon {
   readonly kind: "matching";
@@ -48,7 +48,8 @@ export const matchingAnswering: AnsweringKind<PresentedMatching, MatchingAnswer>
     const count = Object.keys(answer?.pairs ?? {}).length;
     if (count === 0) return { state: "empty", words: "empty" };
     const words = `${count} of ${presented.prompts.length} matched`;
-    return { state: count === presented.prompts.length ? "full" : "part", words };
+    const asked = presented.prompts.length;
+    return count === asked ? { state: "full", words } : partly(count, asked, words);
   },
   withPart(presented, answer, part, from) {
     const id = presented.prompts[part]?.id ?? "";

@@ -71,6 +71,7 @@ export const matchingMarking: MarkingKind<Matching, PresentedMatching, MatchingA
   name: "matching",
   fields: { ...QUESTION_FIELDS, prompts: [CONTENT_FIELDS], targets: [CONTENT_FIELDS] },
   shape,
+  scoring: () => "Each pair counts alike; a wrong pair costs nothing.",
   present(question, seed) {
     const prompts = promptsOf(question, seed);
     return {

@@ -1,26 +1,37 @@
-import { readNumber } from "../../numbers/read-number";
+import { type CommaMeans, readNumber } from "../../numbers/read-number";
 import { unitInWords } from "../../numbers/unit-names";
+import type { UnitMeanings } from "../../numbers/units";
 import { counted } from "../../time/words";
 import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
+import { partly } from "../reading";
 
 export interface PresentedPart {
   readonly id: string;
   /** Rich text; "" when the question has one part and says it all. */
   readonly text: string;
   readonly marks: string;
-  /** The rule beside the box: "3 significant figures"; "" when there is none. */
+  /** What else holds beside the box: that a part builds on an earlier one; "" when there is nothing. */
   readonly ruleWords: string;
+  /** The earlier parts that it builds on, also by way of others: they are checked with it. */
+  readonly buildsOn: readonly string[];
   /** The unit that is printed behind the box, or "". */
   readonly unit: string;
   /** Whether the unit has to be written. */
   readonly unitNeeded: boolean;
+  /** The author's own unit, where it is none that has a name here; "" where it has. */
+  readonly ownUnit: string;
+  /** The significant figures that are asked for; 0: as many as one likes. */
+  readonly figures: number;
 }
 
 export interface PresentedNumeric extends PresentedCommon {
   readonly kind: "numeric";
   readonly parts: readonly PresentedPart[];
-  readonly commaIsThousands: boolean;
+  /** What a comma before three digits means; null: it is asked. */
+  readonly comma: CommaMeans;
+  /** What unit symbols mean here beyond the usual. */
+  readonly unitMeanings: UnitMeanings;
 }
 
 /** What was written in each part's box, letter for letter. A part with nothing written is left out. */
@@ -28,18 +39,64 @@ export interface NumericAnswer {
   readonly parts: Readonly<Record<string, string>>;
 }
 
-/** The longest text that a numeric box takes. */
-export const LONGEST_NUMBER = 80;
+/** The longest text that a numeric box keeps. What is longer than a number can be is kept all the same, and said. */
+const LONGEST_NUMBER = 500;
 
 const isWritten = (text: string | undefined): text is string => text !== undefined && text.trim() !== "";
 
-/** How a written number is read, for the line beside the box: "read as 4.2", or what would be right. */
-export function readingWords(text: string, commaIsThousands = false): { ok: boolean; words: string } {
-  const reading = readNumber(text, { commaIsThousands });
-  if (!reading.ok) return { ok: false, words: reading.problem };
-  const unit = reading.unit ? ` ${unitInWords(reading.unit, reading.value.equals(1))}` : "";
-  return { ok: true, words: `read as ${reading.plain}${unit}` };
+/** One thing that is asked of a written number, and whether it is there. */
+export interface Asked {
+  readonly what: "value" | "unit" | "figures";
+  readonly met: boolean;
+  /** "read as 4.2", "“blorg” is no unit known here", "2 of the 3 significant figures asked for". */
+  readonly words: string;
+  /** The two writings to choose from, where a number can be read in two ways. */
+  readonly either?: readonly [string, string];
 }
+
+/** What of a part decides how its text is read. */
+export type NumberTerms = Pick<PresentedPart, "unitNeeded" | "ownUnit" | "figures" | "unit"> &
+  Pick<PresentedNumeric, "comma" | "unitMeanings">;
+
+/**
+ * How a text is read, as the list of what is asked for: its value, its unit and its figures. A text that is not readable,
+ * has a unit that is not known or none where one is needed, or too few figures is not complete, wherever that counts.
+ */
+export function askedOf(text: string, terms: NumberTerms): Asked[] {
+  const reading = readNumber(text, { comma: terms.comma });
+  if (!reading.ok) {
+    const { problem, either } = reading;
+    return [{ what: "value", met: false, words: problem, ...(either ? { either } : {}) }];
+  }
+  const asked: Asked[] = [{ what: "value", met: true, words: `read as ${reading.plain}` }];
+  if (reading.unit !== null) {
+    const isOwn = reading.unit === terms.ownUnit || reading.unit === terms.unit;
+    const words = unitInWords(reading.unit, reading.value.equals(1), terms.unitMeanings);
+    const quoted = `“${reading.unit.slice(0, 20)}”`;
+    asked.push(
+      words === null && !isOwn
+        ? { what: "unit", met: false, words: `${quoted} is no unit known here` }
+        : { what: "unit", met: true, words: words ?? reading.unit },
+    );
+  } else if (terms.unitNeeded) {
+    asked.push({ what: "unit", met: false, words: "the unit is missing" });
+  }
+  if (terms.figures > 0 && reading.figures !== Number.POSITIVE_INFINITY) {
+    const isEnough = reading.figures >= terms.figures;
+    asked.push({
+      what: "figures",
+      met: isEnough,
+      words: isEnough
+        ? counted(reading.figures, "significant figure")
+        : `${reading.figures} of the ${counted(terms.figures, "significant figure")} asked for`,
+    });
+  }
+  return asked;
+}
+
+/** Whether nothing that is asked of a text is missing. */
+export const isComplete = (text: string, terms: NumberTerms): boolean =>
+  askedOf(text, terms).every(({ met }) => met);
 
 export const numericAnswering: AnsweringKind<PresentedNumeric, NumericAnswer> = {
   name: "numeric",
@@ -65,10 +122,23 @@ export const numericAnswering: AnsweringKind<PresentedNumeric, NumericAnswer> = 
     return { ok: true, answer: Object.keys(kept).length > 0 ? { parts: kept } : null };
   },
   fill(presented, answer) {
-    const count = presented.parts.filter((part) => isWritten(answer?.parts[part.id])).length;
-    if (count === 0) return { state: "empty", words: "empty" };
+    const texts = presented.parts.map((part) => [part, answer?.parts[part.id]] as const);
+    const written = texts.filter(([, text]) => isWritten(text)).length;
+    if (written === 0) return { state: "empty", words: "empty" };
+    const { comma, unitMeanings } = presented;
+    const count = texts.filter(
+      ([part, text]) => isWritten(text) && isComplete(text, { ...part, comma, unitMeanings }),
+    ).length;
     if (count === presented.parts.length) return { state: "full", words: "answered" };
-    return { state: "part", words: `${count} of ${counted(presented.parts.length, "part")} answered` };
+    const parts = counted(presented.parts.length, "part");
+    if (presented.parts.length === 1) return partly(1, 2, "not complete yet");
+    return partly(
+      count + (written - count) / 2,
+      presented.parts.length,
+      count === written
+        ? `${count} of ${parts} answered`
+        : `${written} of ${parts} written, ${count === 0 ? "none" : count} complete`,
+    );
   },
   withPart(presented, answer, part, from) {
     const id = presented.parts[part]?.id ?? "";

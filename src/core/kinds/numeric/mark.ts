@@ -1,15 +1,17 @@
 import { type Exact, exact, ONE, shown, sum, written, ZERO } from "../../numbers/exact";
 import { FormulaProblem } from "../../numbers/formula";
-import { plainWriting, readNumber } from "../../numbers/read-number";
+import { type CommaMeans, plainWriting, readNumber } from "../../numbers/read-number";
 import type { AttemptSeed } from "../../numbers/seeded";
 import { agreeToFigures, inFigures } from "../../numbers/significant-figures";
+import { unitInWords } from "../../numbers/unit-names";
 import { converted, readUnit } from "../../numbers/units";
 import { fillIn } from "../../numbers/variables";
+import { capitalized } from "../../text/words";
 import { counted } from "../../time/words";
 import { QUESTION_FIELDS } from "../fields";
 import type { MarkedPart, MarkedQuestion, MarkingKind, MarkState } from "../kind";
 import { wholeOf } from "../whole";
-import type { NumericAnswer, PresentedNumeric } from "./answer";
+import { askedOf, type NumberTerms, type NumericAnswer, type PresentedNumeric } from "./answer";
 import {
   formulaOf,
   type Numeric,
@@ -33,9 +35,30 @@ type Reading =
       readonly unitWritten: boolean;
     };
 
+/** What a comma before three digits means in a question. */
+const commaMeans = ({ commaIsThousands }: Numeric): CommaMeans =>
+  commaIsThousands === undefined ? null : commaIsThousands ? "thousands" : "decimals";
+
+/** What of a part decides how its text is read: the same for its box, its checks and its marks. */
+const termsOf = (question: Numeric, part: NumericPart): NumberTerms => ({
+  unit: part.unitRule === "needed" ? "" : (part.unit ?? ""),
+  unitNeeded: part.unitRule === "needed",
+  ownUnit:
+    part.unit !== undefined && unitInWords(part.unit, false, question.unitMeanings) === null ? part.unit : "",
+  figures: part.tolerance.rule === "figures" ? part.tolerance.figures : 0,
+  comma: commaMeans(question),
+  unitMeanings: question.unitMeanings ?? {},
+});
+
+/** The same without what holds for the whole question. */
+function partTerms(question: Numeric, part: NumericPart) {
+  const { comma: _, unitMeanings: __, ...terms } = termsOf(question, part);
+  return terms;
+}
+
 function readPart(question: Numeric, part: NumericPart, text: string): Reading {
   if (text === "") return { state: "empty" };
-  const reading = readNumber(text, { commaIsThousands: question.commaIsThousands ?? false });
+  const reading = readNumber(text, { comma: commaMeans(question) });
   if (!reading.ok)
     return { state: "unreadable", why: "could not be read as a number; your instructor decides" };
   const { value, figures, unit } = reading;
@@ -43,7 +66,7 @@ function readPart(question: Numeric, part: NumericPart, text: string): Reading {
     return { state: "number", value, figures, unitWritten: unit !== null };
   }
   const meanings = question.unitMeanings ?? {};
-  if (!readUnit(unit, meanings).ok && unit !== "%") {
+  if (unitInWords(unit, false, meanings) === null || (!readUnit(unit, meanings).ok && unit !== "%")) {
     return { state: "unreadable", why: `the unit “${unit}” could not be read; your instructor decides` };
   }
   const inKeysUnit = converted(value, unit, part.unit, meanings);
@@ -73,15 +96,17 @@ interface Verdict {
 const WRONG: Verdict = { credit: ZERO, why: "not the right value" };
 
 /** What a written part still lacks that is asked for, as a sentence; null: nothing. */
-function incompleteWords(part: NumericPart, reading: Reading): string | null {
+function incompleteWords(
+  question: Numeric,
+  part: NumericPart,
+  text: string,
+  reading: Reading,
+): string | null {
   if (reading.state === "empty") return null;
-  if (reading.state === "unreadable") return `What is written ${reading.why.replace(/;.*/, "")}.`;
-  if (reading.state === "other-quantity") return `“${reading.unit}” is a unit of another quantity.`;
-  if (part.unitRule === "needed" && !reading.unitWritten) return "The unit is missing.";
-  const asked = part.tolerance.rule === "figures" ? part.tolerance.figures : 0;
-  return reading.figures < asked
-    ? `${counted(asked, "significant figure")} are asked for; ${reading.figures === 1 ? "one is" : `${reading.figures} are`} written.`
-    : null;
+  const lacks = askedOf(text, termsOf(question, part)).filter(({ met }) => !met);
+  if (lacks.length > 0)
+    return `${capitalized(lacks.map(({ words }) => words.replace(/\.$/, "")).join("; "))}.`;
+  return reading.state === "other-quantity" ? `“${reading.unit}” is a unit of another quantity.` : null;
 }
 
 /** The credit of a number against a key, with what is lost for figures and unit. */
@@ -147,7 +172,7 @@ function mark(question: Numeric, seed: AttemptSeed, answer: NumericAnswer | null
     const key = work.keys.get(part.id);
     const maximum = exact(part.marks);
     const reading = readPart(question, part, text);
-    const lacking = incompleteWords(part, reading);
+    const lacking = incompleteWords(question, part, text, reading);
     const made = (state: MarkState, credit: Exact, why: string, identity = text): MarkedPart => ({
       label: question.parts.length === 1 ? null : part.id,
       written: text,
@@ -197,18 +222,32 @@ function mark(question: Numeric, seed: AttemptSeed, answer: NumericAnswer | null
   return wholeOf(exact(question.marks), parts);
 }
 
+/** The earlier parts that a key uses itself. */
+function usedBy(question: Numeric, part: NumericPart): NumericPart[] {
+  const { names } = formulaOf(part);
+  return question.parts.slice(0, question.parts.indexOf(part)).filter(({ id }) => names.includes(id));
+}
+
+/** The earlier parts that a part builds on, also by way of others, by their places. */
+function buildsOn(question: Numeric, place: number): number[] {
+  const found = new Set<number>();
+  const follow = (part: NumericPart | undefined) => {
+    if (!part || part.carriesForward === false) return;
+    for (const used of usedBy(question, part)) {
+      found.add(question.parts.indexOf(used));
+      follow(used);
+    }
+  };
+  follow(question.parts[place]);
+  return [...found].sort((a, b) => a - b);
+}
+
 /** How a right answer has to be written, for the line beside its box. */
 function ruleWords(part: NumericPart, question: Numeric): string {
-  const earlier = question.parts.slice(0, question.parts.indexOf(part)).map((each) => each.id);
-  const used = formulaOf(part).names.filter((name) => earlier.includes(name));
-  return [
-    part.tolerance.rule === "figures" ? counted(part.tolerance.figures, "significant figure") : "",
-    used.length > 0 && part.carriesForward !== false
-      ? `uses your answer to ${used.join(" and ")}, right or wrong`
-      : "",
-  ]
-    .filter(Boolean)
-    .join(" · ");
+  const used = usedBy(question, part).map(({ id }) => id);
+  return used.length > 0 && part.carriesForward !== false
+    ? `do ${used.join(" and ")} first: it uses your answer there, right or wrong`
+    : "";
 }
 
 function rightAnswer(question: Numeric, seed: AttemptSeed): NumericAnswer | null {
@@ -235,18 +274,20 @@ export const numericMarking: MarkingKind<Numeric, PresentedNumeric, NumericAnswe
       kind: "numeric",
       text: fillIn(question.text, texts),
       marks: shown(question.marks),
-      commaIsThousands: question.commaIsThousands ?? false,
-      parts: question.parts.map((part) => ({
+      comma: commaMeans(question),
+      unitMeanings: question.unitMeanings ?? {},
+      parts: question.parts.map((part, i) => ({
         id: part.id,
+        buildsOn: buildsOn(question, i).map((place) => question.parts[place]?.id ?? ""),
         text: fillIn(part.text ?? "", texts),
         marks: shown(part.marks),
         ruleWords: ruleWords(part, question),
-        unit: part.unitRule === "needed" ? "" : (part.unit ?? ""),
-        unitNeeded: part.unitRule === "needed",
+        ...partTerms(question, part),
       })),
     };
   },
   mark,
+  buildsOn,
   rightAnswer,
   fillIn(question, seed, text) {
     const { variables, keys } = worksOut(question, seed);

@@ -2,7 +2,7 @@ import { describe, expect, test } from "vitest";
 import { triesOf, withTries } from "../../marking/tries";
 import { exact } from "../../numbers/exact";
 import { openSeed } from "../../numbers/seeded";
-import { readingWords } from "./answer";
+import { askedOf, type NumberTerms, numericAnswering } from "./answer";
 import { numericMarking } from "./mark";
 import type { Numeric, NumericPart } from "./question";
 import { numericShape } from "./question";
@@ -77,10 +77,57 @@ describe("units", () => {
     expect(numericMarking.mark(q, openSeed("s"), { parts: { a: "1 nm" } }).state).toBe("full");
   });
 
-  test("how an answer is read says the unit in words", () => {
-    expect(readingWords("4.2 m").words).toBe("read as 4.2 metres");
-    expect(readingWords("1 kn").words).toBe("read as 1 knot");
-    expect(readingWords("15 km/h").words).toBe("read as 15 kilometres per hour");
+  const terms: NumberTerms = {
+    unit: "",
+    unitNeeded: true,
+    ownUnit: "",
+    figures: 3,
+    comma: null,
+    unitMeanings: {},
+  };
+  const asked = (text: string, change: Partial<NumberTerms> = {}) =>
+    askedOf(text, { ...terms, ...change }).map(({ met, words }) => `${met ? "" : "NOT "}${words}`);
+
+  test.each([
+    ["4.20 m", {}, ["read as 4.2", "metres", "3 significant figures"]],
+    ["50 m", {}, ["read as 50", "metres", "NOT 2 of the 3 significant figures asked for"]],
+    ["4.5 nm", { figures: 0 }, ["read as 4.5", "nanometres"]],
+    ["4.5 nm", { figures: 0, unitMeanings: { nm: "nauticalmile" } }, ["read as 4.5", "nautical miles"]],
+    ["1 nautical mile", { figures: 0 }, ["read as 1", "nautical mile"]],
+    ["15 km/h", { figures: 0 }, ["read as 15", "kilometres per hour"]],
+    ["9.81 m s⁻²", {}, ["read as 9.81", "metres per square second", "3 significant figures"]],
+    ["4.2 blorg", { figures: 0 }, ["read as 4.2", "NOT “blorg” is no unit known here"]],
+    ["2000 gramm", { figures: 0 }, ["read as 2000", "NOT “gramm” is no unit known here"]],
+    ["4.20", {}, ["read as 4.2", "NOT the unit is missing", "3 significant figures"]],
+    ["0.00 m", {}, ["read as 0", "metres", "3 significant figures"]],
+    ["1/3", { unitNeeded: false }, ["read as 1/3"]],
+    ["1,500", { unitNeeded: false }, ["NOT Can be read as 1.500 or as 1500. Choose which you mean."]],
+    ["1,500 m", { comma: "thousands", figures: 0 }, ["read as 1500", "metres"]],
+    ["1,500 m", { comma: "decimals", figures: 0 }, ["read as 1.5", "metres"]],
+    ["abc", {}, ["NOT Start with a number, such as 4.2 or 1.5e3."]],
+  ] as const)("what is asked of %s, and what of it is there", (text, change, words) => {
+    expect(asked(text, change)).toEqual(words);
+  });
+
+  test("of two readings each can be taken as it is written", () => {
+    const [first] = askedOf("1,500 m", terms);
+    expect(first?.either).toEqual(["1.500 m", "1500 m"]);
+    expect(asked("1500 m")).toEqual(["read as 1500", "metres", "4 significant figures"]);
+  });
+
+  test("what is not complete is not counted as answered", () => {
+    const of = question({ ...part({ key: "4.2", unit: "m" }), unitRule: "needed" });
+    const presented = numericMarking.present(of, openSeed("s"));
+    const fill = (text: string) => numericAnswering.fill(presented, { parts: { a: text } }).state;
+    expect(["abc", "4.2", "4.2 blorg", "1,500 m"].map(fill)).toEqual(["part", "part", "part", "part"]);
+    expect(fill("4.20 m")).toBe("full");
+  });
+
+  test("a unit that is not known never becomes part of a wrong value: a person decides", () => {
+    const of = part({ key: "4.2", unit: "m", tolerance: { rule: "relative", within: "0.01" } });
+    expect(line(of, "4.2 blorg")).toMatchObject({ state: "awaits" });
+    expect(line(of, "4.2 metres")).toMatchObject({ state: "full" });
+    expect(line(of, "0.0042 kilometres")).toMatchObject({ state: "full" });
   });
 });
 

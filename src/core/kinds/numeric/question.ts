@@ -32,11 +32,11 @@ export interface NumericPart {
   readonly unit?: string | undefined;
   /** Whether the unit is printed behind the box, or has to be written. */
   readonly unitRule?: "printed" | "needed" | undefined;
-  /** The share of the part that is lost when a needed unit is missing; all of it unless told. */
+  /** The share of the part that is lost when a needed unit is missing; all of it by default. */
   readonly unitMissingLoses?: number | string | undefined;
-  /** The share that is lost when fewer figures are written than asked for; all of it unless told. */
+  /** The share that is lost when fewer figures are written than asked for; all of it by default. */
   readonly tooFewFiguresLoses?: number | string | undefined;
-  /** Whether an error in an earlier part is carried forward into this one; yes unless told. */
+  /** Whether an error in an earlier part is carried forward into this one; yes by default. */
   readonly carriesForward?: boolean | undefined;
 }
 

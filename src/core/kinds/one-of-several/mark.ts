@@ -65,6 +65,10 @@ export const oneOfSeveralMarking: MarkingKind<OneOfSeveral, PresentedOneOfSevera
   name: "one-of-several",
   fields: { ...QUESTION_FIELDS, options: [OPTION_FIELDS] },
   shape,
+  scoring: ({ options }) =>
+    options.some((option) => !option.right && exact(option.credit ?? 0).compare(ZERO) > 0)
+      ? "The best option has all marks; another may have some."
+      : "",
   present: (question, seed) => ({
     kind: "one-of-several",
     text: question.text,

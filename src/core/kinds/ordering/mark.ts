@@ -46,6 +46,10 @@ export const orderingMarking: MarkingKind<Ordering, PresentedOrdering, OrderingA
   name: "ordering",
   fields: { ...QUESTION_FIELDS, items: [CONTENT_FIELDS] },
   shape,
+  scoring: ({ credit }) =>
+    credit === "exact"
+      ? "Marks only for the whole order."
+      : "Each two that rightly follow each other count; the whole order has all marks.",
   present: (question, seed) => ({
     kind: "ordering",
     text: question.text,

@@ -1,7 +1,8 @@
 import * as yup from "yup";
 import { type AttemptSeed, shuffled } from "../../numbers/seeded";
+import { formulaInWords } from "../../text/formula-words";
 import { identifier, richText } from "../shapes";
-import { plainText } from "../text";
+import { textInWords } from "../text";
 
 /** What an option shows: a text, a formula or a picture, or some of them. */
 export interface OptionContent {
@@ -49,9 +50,11 @@ export const presentContent = (
   ...(alt === undefined ? {} : { alt }),
 });
 
-/** A content in one line: its text, else its formula, else what its picture shows. */
+/** A content in one line: its text and its formula in words, else what its picture shows. */
 export const contentInWords = ({ text, formula, picture, alt }: OptionContent): string =>
-  plainText(text) || formula || alt || (picture ? "a picture" : "");
+  [textInWords(text), formula === undefined ? "" : formulaInWords(formula)].filter(Boolean).join(" ") ||
+  alt ||
+  (picture ? "a picture" : "");
 
 /**
  * A question of any kind, with what each picture shows beside the picture, wherever an option, a prompt or an item has

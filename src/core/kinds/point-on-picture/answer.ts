@@ -1,7 +1,7 @@
 import { counted } from "../../time/words";
 import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
-import { accept, fieldOf, refuse } from "../reading";
+import { accept, fieldOf, partly, refuse } from "../reading";
 
 export interface PresentedPointOnPicture extends PresentedCommon {
   readonly kind: "point-on-picture";
@@ -47,7 +47,8 @@ export const pointOnPictureAnswering: AnsweringKind<PresentedPointOnPicture, Poi
   fill(presented, answer) {
     const count = answer?.points.length ?? 0;
     if (count === 0) return { state: "empty", words: "empty" };
-    if (count < presented.least) return { state: "part", words: `${count} of ${presented.least} placed` };
+    if (count < presented.least)
+      return partly(count, presented.least, `${count} of ${presented.least} placed`);
     return { state: "full", words: `${count} placed` };
   },
   summary: (_, answer) =>

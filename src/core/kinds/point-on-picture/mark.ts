@@ -41,7 +41,7 @@ export interface PointOnPicture extends QuestionCommon {
   readonly aspect: number;
   /** The right places; each is to be hit once. */
   readonly regions: readonly Region[];
-  /** The most points; as many as there are regions unless told. */
+  /** The most points; as many as there are regions by default. */
   readonly most?: number | undefined;
   readonly credit: "all-or-nothing" | "by-region";
 }
@@ -157,12 +157,19 @@ export const pointOnPictureMarking: MarkingKind<
   name: "point-on-picture",
   fields: { ...QUESTION_FIELDS, picture: "picture", regions: [{ name: "plain" }] },
   shape,
+  scoring: ({ credit, regions }) =>
+    regions.length === 1
+      ? ""
+      : credit === "by-region"
+        ? "Each right place counts; a wrong point takes away a right one."
+        : "Marks only for all the right places and no other.",
   present: (question, seed) => ({
     kind: "point-on-picture",
     text: question.text,
     marks: shown(question.marks),
     picture: seed.picture(question.picture),
-    least: question.most === undefined ? question.regions.length : 1,
+    least:
+      (question.most ?? question.regions.length) === question.regions.length ? question.regions.length : 1,
     most: question.most ?? question.regions.length,
   }),
   mark(question, _, answer) {

@@ -2,6 +2,7 @@ import { counted } from "../../time/words";
 import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { contentInWords, type PresentedOption } from "../picks/options";
+import { partly } from "../reading";
 
 export interface PresentedSeveralOfSeveral extends PresentedCommon {
   readonly kind: "several-of-several";
@@ -48,7 +49,8 @@ export const severalOfSeveralAnswering: AnsweringKind<PresentedSeveralOfSeveral,
   fill(presented, answer) {
     const count = answer?.picks.length ?? 0;
     if (count === 0) return { state: "empty", words: "empty" };
-    if (count < presented.least) return { state: "part", words: `${count} of ${presented.least} picked` };
+    if (count < presented.least)
+      return partly(count, presented.least, `${count} of ${presented.least} picked`);
     return { state: "full", words: `${count} picked` };
   },
   summary(presented, answer) {

@@ -14,9 +14,9 @@ export interface SeveralOfSeveral extends QuestionCommon {
   readonly kind: "several-of-several";
   readonly options: readonly Option[];
   readonly keepOrder?: boolean | undefined;
-  /** The fewest picks of a complete answer; 1 unless told. */
+  /** The fewest picks of a complete answer; 1 by default. */
   readonly least?: number | undefined;
-  /** The most picks; as many as there are options unless told. */
+  /** The most picks; as many as there are options by default. */
   readonly most?: number | undefined;
   readonly credit: "all-or-nothing" | "by-option";
 }
@@ -45,10 +45,12 @@ const shape = shapeOf<SeveralOfSeveral>(
   }),
 );
 
-function whyOf(question: SeveralOfSeveral, credit: Exact, found: string): string {
+function whyOf(question: SeveralOfSeveral, credit: Exact, found: string, wrong: number): string {
   if (credit.equals(ONE)) return "right";
   return question.credit === "by-option"
-    ? `${found}; each wrong one takes away a right one`
+    ? wrong > 0
+      ? `${found}; each wrong one takes away a right one`
+      : found
     : `${found}; marks only for all of them and no other`;
 }
 
@@ -64,14 +66,14 @@ function mark(
   const wrongPicked = picked.length - rightPicked;
   const credit =
     picked.length === 0 ? ZERO : setCredit(question.credit, rightPicked, wrongPicked, right.length);
-  const found = `${rightPicked} of ${counted(right.length, "right option")} picked`;
-  const counting = wrongPicked > 0 ? `${found}, ${counted(wrongPicked, "wrong one")} too` : found;
+  const found = `you picked ${rightPicked} of the ${counted(right.length, "right option")}`;
+  const counting = wrongPicked > 0 ? `${found}, and ${counted(wrongPicked, "wrong one")}` : found;
   const words = (options: readonly Option[]) => options.map(contentInWords).join(" · ");
   const feedback = picked.map((option) => option.feedback ?? "").join("");
   const line = {
     written: words(picked),
     right: words(right),
-    why: picked.length === 0 ? "empty: no marks" : whyOf(question, credit, counting),
+    why: picked.length === 0 ? "empty: no marks" : whyOf(question, credit, counting, wrongPicked),
     identity: picked.map((option) => option.id).join(" "),
     ...(feedback ? { feedback } : {}),
   };
@@ -97,6 +99,10 @@ export const severalOfSeveralMarking: MarkingKind<
       most: question.most ?? options.length,
     };
   },
+  scoring: ({ credit }) =>
+    credit === "by-option"
+      ? "Each right pick counts; a wrong pick takes away a right one."
+      : "Marks only for all the right ones and no other.",
   mark,
   rightAnswer(question, seed) {
     const right = new Set(

@@ -7,7 +7,7 @@ import {
   creditOfText,
   textRuleFields,
 } from "../../text/accepted";
-import { normalised, type TextRules } from "../../text/matching";
+import { normalised, type TextRules, textRuleWords } from "../../text/matching";
 import { QUESTION_FIELDS } from "../fields";
 import type { MarkingKind, QuestionCommon } from "../kind";
 import { commonFields, exactObject, shapeOf } from "../shapes";
@@ -31,14 +31,17 @@ export const shortTextMarking: MarkingKind<ShortText, PresentedShortText, ShortT
     }),
   ),
   present: (question) => ({ kind: "short-text", text: question.text, marks: shown(question.marks) }),
+  scoring: textRuleWords,
   mark(question, _, answer) {
-    const { credit, feedback } = answer
+    const { credit, feedback, difference, forgiven } = answer
       ? creditOfText(answer.text, question.accepted, question)
       : { credit: ZERO };
     const why = !answer
       ? "empty: no marks"
       : credit.equals(ONE)
-        ? "right"
+        ? forgiven
+          ? "right, with a slip in the spelling"
+          : "right"
         : credit.equals(ZERO)
           ? "not among the accepted answers"
           : `accepted for ${shown(credit.mul(100))} % of the marks`;
@@ -48,6 +51,7 @@ export const shortTextMarking: MarkingKind<ShortText, PresentedShortText, ShortT
       why,
       identity: normalised(answer?.text ?? "", question),
       ...(feedback ? { feedback } : {}),
+      ...(difference ? { difference } : {}),
     };
     return wholeWithCredit(exact(question.marks), credit, line, answer ? undefined : "empty");
   },

@@ -1,7 +1,7 @@
 import { counted } from "../../time/words";
 import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
-import { accept, fieldOf, refuse } from "../reading";
+import { accept, fieldOf, partly, refuse } from "../reading";
 
 /** The kinds of files that a question may allow; the server tells a file's kind by its content. */
 export const FILE_KINDS = [
@@ -28,9 +28,6 @@ const KIND_WORDS: { readonly [K in FileKind]: string } = {
   archive: "an archive",
   any: "any file",
 };
-
-/** Whether a file is called as pictures are that browsers draw; what it is, only its content tells. */
-export const isPictureName = (name: string): boolean => /\.(png|jpe?g|gif|webp|avif|bmp)$/i.test(name);
 
 /** "a picture or a PDF". */
 export const allowsInWords = (allows: readonly FileKind[]): string =>
@@ -112,7 +109,7 @@ export const uploadAnswering: AnsweringKind<PresentedUpload, UploadAnswer> = {
   },
   fill(_, answer) {
     if (!answer) return { state: "empty", words: "empty" };
-    if (answer.files.length === 0) return { state: "part", words: "text, but no file" };
+    if (answer.files.length === 0) return partly(1, 2, "text, but no file");
     return { state: "full", words: counted(answer.files.length, "file") };
   },
   summary: (_, answer) =>

@@ -24,9 +24,9 @@ const MEGABYTE = 1_000_000;
 export interface Upload extends MarkedByHand {
   readonly kind: "upload";
   readonly allows: readonly FileKind[];
-  /** 1 unless told. */
+  /** 1 by default. */
   readonly mostFiles?: number | undefined;
-  /** In megabytes, for each file; 20 unless told. */
+  /** In megabytes, for each file; 20 by default. */
   readonly largestMegabytes?: number | undefined;
   readonly textBeside?: boolean | undefined;
 }
@@ -59,6 +59,8 @@ export const uploadMarking: MarkingKind<Upload, PresentedUpload, UploadAnswer> =
       textBeside: yup.boolean().strict(),
     }).test("rubric", RUBRIC_MISFIT, rubricFits),
   ),
+  scoring: ({ rubric }) =>
+    rubric ? "Marked by your instructor, with a rubric." : "Marked by your instructor.",
   present: presentUpload,
   mark: (question, _, answer) =>
     awaitsPerson(question, uploadAnswering.summary(presentUpload(question), answer), answer === null),

@@ -1,13 +1,13 @@
 import { EditorContent, useEditor } from "@tiptap/react";
 import "katex/dist/katex.min.css";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { filePath } from "@/core/attempt/paths";
-import type { EssayAnswer, PresentedEssay } from "@/core/kinds/essay/answer";
+import { type EssayAnswer, type PresentedEssay, rangeWords } from "@/core/kinds/essay/answer";
 import { countWords, rangeInWords } from "@/core/text/words";
-import { counted } from "@/core/time/words";
 import type { AnswerProps } from "../answer-props";
 import { essayExtensions } from "./extensions";
 import { FormulaBox } from "./FormulaBox";
+import { LinkBox } from "./LinkBox";
 import { cursorTo, putPicture } from "./put-picture";
 import { Toolbar } from "./Toolbar";
 
@@ -25,7 +25,9 @@ export function EssayView(props: AnswerProps<PresentedEssay, EssayAnswer>) {
   current.current = props;
   const written = useRef(answer?.rich ?? "");
   const picker = useRef<HTMLInputElement>(null);
+  const box = useRef<HTMLDivElement>(null);
   const [formula, setFormula] = useState<Formula | null>(null);
+  const [link, setLink] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
 
   const bring = (list: FileList | null | undefined): boolean => {
@@ -49,7 +51,14 @@ export function EssayView(props: AnswerProps<PresentedEssay, EssayAnswer>) {
         "aria-labelledby": `question-${slot}`,
         "aria-describedby": `slot-${slot}-words`,
         spellcheck: "true",
+        "aria-keyshortcuts": "Alt+F10",
         class: "reading essay min-h-64 px-4 py-3 text-[1.0625rem] leading-relaxed outline-none",
+      },
+      // Into the writing tools and, by Escape, back: Tab writes in lists and tables.
+      handleKeyDown: (_, event) => {
+        if (!event.altKey || event.key !== "F10") return false;
+        box.current?.querySelector<HTMLElement>("[data-writing-tools] button:not(:disabled)")?.focus();
+        return true;
       },
       handlePaste: (_, event) => bring(event.clipboardData?.files),
       handleDrop: (view, event, _, moved) => {
@@ -69,7 +78,8 @@ export function EssayView(props: AnswerProps<PresentedEssay, EssayAnswer>) {
 
   // What came from elsewhere: the journal, another page, another device.
   const given = answer?.rich ?? "";
-  useEffect(() => {
+  // Before the next key: told later, what is given would be older than what was typed meanwhile, and take its place.
+  useLayoutEffect(() => {
     if (given === written.current) return;
     written.current = given;
     editor.commands.setContent(given, { emitUpdate: false });
@@ -92,24 +102,40 @@ export function EssayView(props: AnswerProps<PresentedEssay, EssayAnswer>) {
   }, [editor, files, attemptId]);
 
   const putFormula = (latex: string) => {
+    editor.view.focus();
     if (formula?.position === null || formula === null)
       editor.chain().focus().insertInlineMath({ latex }).run();
     else editor.chain().focus().updateInlineMath({ latex, pos: formula.position }).run();
     setFormula(null);
   };
+  const putLink = (href: string) => {
+    editor.view.focus();
+    const chain = editor.chain().focus().extendMarkRange("link");
+    if (href === "") chain.unsetLink().run();
+    // With no words chosen the address itself stands there.
+    else if (editor.state.selection.empty && link === "")
+      chain.insertContent({ type: "text", text: href, marks: [{ type: "link", attrs: { href } }] }).run();
+    else chain.setLink({ href }).run();
+    setLink(null);
+  };
   const count = countWords(given);
   const { least, most } = question.words;
   const asked = rangeInWords(question.words);
+  const isShort = least !== undefined && count > 0 && count < least;
   const isBeyond = most !== undefined && count > most;
   const onTheWay = files.filter(({ state }) => state === "sending" || state === "unreachable");
   return (
-    <div className="overflow-hidden rounded-sm border border-line-2 bg-sheet focus-within:border-indigo">
+    <div
+      ref={box}
+      className="overflow-clip rounded-sm border border-line-2 bg-sheet focus-within:border-indigo"
+    >
       {!closed && (
         <Toolbar
           editor={editor}
           slot={slot}
           onFormula={() => setFormula({ latex: "", position: null })}
           onPicture={() => picker.current?.click()}
+          onLink={() => setLink(String(editor.getAttributes("link").href ?? ""))}
         />
       )}
       {formula && (
@@ -119,9 +145,31 @@ export function EssayView(props: AnswerProps<PresentedEssay, EssayAnswer>) {
           onPut={putFormula}
           onClose={() => {
             setFormula(null);
-            editor.commands.focus();
+            editor.view.focus();
           }}
         />
+      )}
+      {link !== null && (
+        <LinkBox
+          href={link}
+          onPut={putLink}
+          onClose={() => {
+            setLink(null);
+            editor.view.focus();
+          }}
+        />
+      )}
+      {problem && (
+        <div
+          role="alert"
+          ref={(place) => place?.scrollIntoView({ block: "nearest" })}
+          className="flex items-start justify-between gap-4 border-b border-line bg-plum-2 px-4 py-2 text-plum"
+        >
+          <p>{problem}</p>
+          <button type="button" className="min-h-6 shrink-0 underline" onClick={() => setProblem(null)}>
+            Put away
+          </button>
+        </div>
       )}
       <EditorContent editor={editor} />
       <input
@@ -135,12 +183,13 @@ export function EssayView(props: AnswerProps<PresentedEssay, EssayAnswer>) {
           event.target.value = "";
         }}
       />
-      <div className="flex flex-wrap justify-between gap-x-6 gap-y-1 border-t border-line px-4 py-2">
-        <p id={`slot-${slot}-words`} className={`text-[0.8125rem] ${isBeyond ? "text-ochre" : "text-ink-2"}`}>
-          <b>{counted(count, "word")}</b>
-          {asked && `, ${asked} asked`}
-          {isBeyond && `: ${count - (most ?? 0)} more than asked`}
-          {least !== undefined && count > 0 && count < least && `: ${least - count} to go`}
+      <div className="sticky bottom-0 flex flex-wrap justify-between gap-x-6 gap-y-1 border-t border-line bg-sheet px-4 py-2 max-lg:bottom-28">
+        <p
+          id={`slot-${slot}-words`}
+          className={`text-[0.8125rem] ${isBeyond || isShort ? "text-ochre" : "text-ink-2"}`}
+        >
+          <b>{rangeWords(count, question.words)}</b>
+          {asked && ` · asked for: ${asked}`}
         </p>
         {onTheWay.map((file) => (
           <p key={file.id} className="small" role="status">
@@ -150,11 +199,6 @@ export function EssayView(props: AnswerProps<PresentedEssay, EssayAnswer>) {
           </p>
         ))}
       </div>
-      {problem && (
-        <p role="alert" className="border-t border-line bg-plum-2 px-4 py-2 text-plum">
-          {problem}
-        </p>
-      )}
     </div>
   );
 }

@@ -10,12 +10,13 @@ interface FormulaBoxProps {
 
 const DRAWING = { trust: false, output: "htmlAndMathml", maxExpand: 200, maxSize: 8 } as const;
 
-/** The formula drawn; what is wrong with it in red, and nothing where it cannot be read at all. */
-function drawnOrWords(tex: string): string {
+/** The formula drawn, or in a sentence why it cannot be. */
+function drawn(tex: string): { readonly html: string; readonly problem: string | null } {
   try {
-    return katex.renderToString(tex, { ...DRAWING, throwOnError: false });
-  } catch {
-    return "";
+    return { html: katex.renderToString(tex, { ...DRAWING, throwOnError: true }), problem: null };
+  } catch (error) {
+    const why = error instanceof Error ? error.message.replace(/^KaTeX parse error: /, "") : "";
+    return { html: "", problem: `This formula cannot be read, so it is not put in: ${why}` };
   }
 }
 
@@ -28,8 +29,10 @@ export function FormulaBox({ latex, onPut, onClose }: FormulaBoxProps) {
     event.stopPropagation();
     if (text.trim() !== "" && problem === null) onPut(text.trim());
   };
-  const problem = formulaProblem(text.trim());
-  const drawn = text.trim() === "" || problem !== null ? "" : drawnOrWords(text);
+  const refused = formulaProblem(text.trim());
+  const { html, problem: unreadable } =
+    text.trim() === "" || refused !== null ? { html: "", problem: null } : drawn(text);
+  const problem = refused ?? unreadable;
   return (
     <form
       onSubmit={put}
@@ -49,16 +52,20 @@ export function FormulaBox({ latex, onPut, onClose }: FormulaBoxProps) {
         />
       </label>
       {problem && (
-        <p role="alert" className="basis-full border-l-[3px] border-plum bg-plum-2 px-3 py-2 text-plum">
+        <p role="status" className="basis-full border-l-[3px] border-plum bg-plum-2 px-3 py-2 text-plum">
           {problem}
         </p>
       )}
       <span
         className="min-h-11 min-w-16 self-end px-2 pb-2 text-lg"
         // biome-ignore lint/security/noDangerouslySetInnerHtml: drawn from TeX, which runs nothing
-        dangerouslySetInnerHTML={{ __html: drawn }}
+        dangerouslySetInnerHTML={{ __html: html }}
       />
-      <button type="submit" className="button border-indigo text-indigo">
+      <button
+        type="submit"
+        className="button border-indigo text-indigo disabled:border-line-2 disabled:text-ink-3"
+        disabled={text.trim() === "" || problem !== null}
+      >
         Put it in
       </button>
       <button type="button" className="button" onClick={onClose}>

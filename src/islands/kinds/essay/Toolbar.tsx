@@ -5,6 +5,7 @@ import {
   Heading,
   ImagePlus,
   Italic,
+  Link as LinkSign,
   List,
   ListOrdered,
   type LucideIcon,
@@ -13,12 +14,15 @@ import {
   Table,
   Undo2,
 } from "lucide-react";
+import { Toolbar as Tools } from "radix-ui";
+import { PictureTools } from "./PictureTools";
 
 interface ToolbarProps {
   readonly editor: Editor;
   readonly slot: number;
   readonly onFormula: () => void;
   readonly onPicture: () => void;
+  readonly onLink: () => void;
 }
 
 interface Deed {
@@ -30,7 +34,7 @@ interface Deed {
 }
 
 /** What can be done to the text; inside a table also what belongs to tables. */
-export function Toolbar({ editor, slot, onFormula, onPicture }: ToolbarProps) {
+export function Toolbar({ editor, slot, onFormula, onPicture, onLink }: ToolbarProps) {
   const now = useEditorState({
     editor,
     selector: ({ editor: each }) => ({
@@ -40,11 +44,17 @@ export function Toolbar({ editor, slot, onFormula, onPicture }: ToolbarProps) {
       bullets: each.isActive("bulletList"),
       numbers: each.isActive("orderedList"),
       table: each.isActive("table"),
+      link: each.isActive("link"),
+      picture: each.isActive("image"),
       canUndo: each.can().undo(),
       canRedo: each.can().redo(),
     }),
   });
-  const chain = () => editor.chain().focus();
+  // The editor's own command takes the focus a frame later; what is typed meanwhile would be lost.
+  const chain = () => {
+    editor.view.focus();
+    return editor.chain().focus();
+  };
   const deeds: readonly Deed[] = [
     {
       name: "Heading",
@@ -69,6 +79,7 @@ export function Toolbar({ editor, slot, onFormula, onPicture }: ToolbarProps) {
       does: () => chain().insertTable({ rows: 3, cols: 3, withHeaderRow: false }).run(),
     },
     { name: "Formula", icon: Radical, does: onFormula },
+    { name: "Link", icon: LinkSign, active: now.link, does: onLink },
     { name: "Picture", icon: ImagePlus, does: onPicture },
     { name: "Undo", icon: Undo2, off: !now.canUndo, does: () => chain().undo().run() },
     { name: "Redo", icon: Redo2, off: !now.canRedo, does: () => chain().redo().run() },
@@ -83,12 +94,17 @@ export function Toolbar({ editor, slot, onFormula, onPicture }: ToolbarProps) {
   ];
   return (
     <div className="border-b border-line bg-sunk/60">
-      {/* biome-ignore lint/a11y/useSemanticElements: a toolbar is no field set */}
-      <div role="group" aria-label={`Writing tools, question ${slot}`} className="flex flex-wrap gap-0.5 p-1">
+      <Tools.Root
+        data-writing-tools
+        aria-label={`Writing tools, question ${slot}`}
+        className="flex flex-wrap gap-0.5 p-1"
+        onKeyDown={(event) => {
+          if (event.key === "Escape") editor.view.focus();
+        }}
+      >
         {deeds.map(({ name, icon: Icon, active, off, does }) => (
-          <button
+          <Tools.Button
             key={name}
-            type="button"
             title={name}
             aria-label={name}
             aria-pressed={active}
@@ -97,9 +113,10 @@ export function Toolbar({ editor, slot, onFormula, onPicture }: ToolbarProps) {
             className="grid size-9 place-items-center rounded-sm text-ink-2 max-sm:size-8 hover:bg-sheet disabled:text-ink-3/50 aria-pressed:bg-sheet aria-pressed:text-ink"
           >
             <Icon aria-hidden="true" className="size-4" />
-          </button>
+          </Tools.Button>
         ))}
-      </div>
+      </Tools.Root>
+      {now.picture && <PictureTools editor={editor} />}
       {now.table && (
         // biome-ignore lint/a11y/useSemanticElements: a toolbar is no field set
         <div role="group" aria-label="Table" className="flex flex-wrap gap-1 border-t border-line p-1">

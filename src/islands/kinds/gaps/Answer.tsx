@@ -1,6 +1,5 @@
 import type { GapsAnswer, PresentedGap, PresentedGaps } from "@/core/kinds/gaps/answer";
 import { contentInWords } from "@/core/kinds/picks/options";
-import { LONGEST_SHORT_TEXT } from "@/core/kinds/short-text/answer";
 import type { AnswerProps } from "../answer-props";
 
 type Props = AnswerProps<PresentedGaps, GapsAnswer>;
@@ -91,7 +90,6 @@ function GapField({ gap, label, text, closed, onWrite, onLeave }: GapFieldProps)
       aria-label={label}
       onChange={(event) => onWrite(event.target.value)}
       onBlur={onLeave}
-      maxLength={LONGEST_SHORT_TEXT}
       autoComplete="off"
       spellCheck
     />

@@ -1,50 +1,234 @@
+import {
+  DndContext,
+  type DragEndEvent,
+  PointerSensor,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
+import { X } from "lucide-react";
+import { useContext, useRef, useState, useSyncExternalStore } from "react";
 import type { MatchingAnswer, PresentedMatching } from "@/core/kinds/matching/answer";
-import { contentInWords } from "@/core/kinds/picks/options";
+import { contentInWords, type PresentedOption } from "@/core/kinds/picks/options";
 import type { AnswerProps } from "../answer-props";
 import { Content } from "../pictures";
+import { ByMenus } from "../view-contexts";
+import { MatchingMenus } from "./MatchingMenus";
+import { matched } from "./matched";
 
-/** A target for each prompt, chosen from a list: the same by mouse, touch and keyboard. */
-export function MatchingView(props: AnswerProps<PresentedMatching, MatchingAnswer>) {
-  const { slot, question, answer, closedParts, onChoose } = props;
+type Props = AnswerProps<PresentedMatching, MatchingAnswer>;
+
+const SMALL = "(max-width: 47.99rem)";
+const onSmall = (changed: () => void) => {
+  const media = matchMedia(SMALL);
+  media.addEventListener("change", changed);
+  return () => media.removeEventListener("change", changed);
+};
+const isSmall = () => matchMedia(SMALL).matches;
+
+/** A target for each prompt: beside them where there is room, by menus where there is none or they are wanted. */
+export function MatchingView(props: Props) {
+  const menus = useContext(ByMenus);
+  const small = useSyncExternalStore(onSmall, isSmall, () => false);
+  return menus || small ? <MatchingMenus {...props} /> : <MatchingTable {...props} />;
+}
+
+/**
+ * Prompts on the left, each with its place; targets on the right. A place is filled by pressing it and then a target, by
+ * dragging a target onto it, or by keys alone: Enter on a place goes to the targets, Enter on a target comes back.
+ */
+function MatchingTable(props: Props) {
+  const { slot, question, answer, closedParts, closed, onChoose } = props;
   const pairs = answer?.pairs ?? {};
-  const match = (prompt: string, target: string) => {
-    const others = Object.entries(pairs).filter(([each]) => each !== prompt);
-    const next = target === "" ? others : [...others, [prompt, target] as const];
-    onChoose(next.length > 0 ? { pairs: Object.fromEntries(next) } : null);
+  const { prompts, targets } = question;
+  const [chosen, setChosen] = useState<string | null>(null);
+  const [said, setSaid] = useState("");
+  const box = useRef<HTMLDivElement>(null);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
+  const wordsOf = (list: readonly PresentedOption[], id: string | undefined) => {
+    const found = list.find((each) => each.id === id);
+    return found ? contentInWords(found) : "";
   };
-  // A used target cannot be chosen again: a list is also searched by typing, and must not take it from another in passing.
-  const usedBy = (target: string, prompt: string) =>
-    question.once && Object.entries(pairs).some(([each, had]) => had === target && each !== prompt);
+  const placeOf = (id: string) => box.current?.querySelector<HTMLElement>(`[data-place="${CSS.escape(id)}"]`);
+  const isShut = (prompt: string) =>
+    closed || (closedParts[prompts.findIndex(({ id }) => id === prompt)] ?? false);
+  const open = prompts.filter(({ id }) => !isShut(id));
+
+  const match = (prompt: string, target: string | null) => {
+    if (isShut(prompt)) return;
+    const before = question.once
+      ? prompts.find(({ id }) => pairs[id] === target && id !== prompt)
+      : undefined;
+    if (before && isShut(before.id)) {
+      setSaid(`${wordsOf(targets, target ?? "")} belongs to a closed part and cannot be moved.`);
+      return;
+    }
+    const next = matched(question, pairs, prompt, target);
+    onChoose(next);
+    const name = wordsOf(prompts, prompt);
+    const taken = before && target !== null ? ` ${contentInWords(before)} is empty now.` : "";
+    setSaid(target === null ? `${name}: empty now.` : `${name}: ${wordsOf(targets, target)}.${taken}`);
+    const following = open.find(({ id }) => id !== prompt && next?.pairs[id] === undefined);
+    setChosen(null);
+    // On to the next one that is empty, so that one can go on without looking for it.
+    if (target !== null) placeOf(following?.id ?? prompt)?.focus();
+  };
+  const drop = ({ active, over }: DragEndEvent) => over && match(String(over.id), String(active.id));
+  const begin = (prompt: string) => {
+    if (isShut(prompt)) return;
+    setChosen(prompt === chosen ? null : prompt);
+    setSaid(`Choose what belongs to ${wordsOf(prompts, prompt)}.`);
+    const first = box.current?.querySelector<HTMLElement>("[data-target]");
+    const own = box.current?.querySelector<HTMLElement>(`[data-target="${CSS.escape(pairs[prompt] ?? "")}"]`);
+    if (prompt !== chosen) (own ?? first)?.focus();
+  };
+
   return (
-    <>
-      <ul className="border-t border-line">
-        {question.prompts.map((prompt, i) => (
-          <li
-            key={prompt.id}
-            className="grid items-center gap-x-6 gap-y-1 border-b border-line py-2.5 sm:grid-cols-[minmax(0,1fr)_16rem]"
-          >
-            <Content id={`slot-${slot}-${prompt.id}`} className="reading text-[1.0625rem]" content={prompt} />
-            <select
-              className="field"
-              value={pairs[prompt.id] ?? ""}
-              disabled={closedParts[i] ?? false}
-              aria-labelledby={`slot-${slot}-${prompt.id}`}
-              onChange={(event) => match(prompt.id, event.target.value)}
-            >
-              <option value="">not matched</option>
-              {question.targets.map((target) => (
-                <option key={target.id} value={target.id} disabled={usedBy(target.id, prompt.id)}>
-                  {contentInWords(target)}
-                  {usedBy(target.id, prompt.id) ? " (used)" : ""}
-                </option>
-              ))}
-            </select>
-          </li>
-        ))}
-      </ul>
+    <DndContext id={`slot-${slot}`} sensors={sensors} onDragEnd={drop} accessibility={QUIET}>
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: Escape takes back what a press on a place began */}
+      <div
+        ref={box}
+        className="grid grid-cols-[minmax(0,1fr)_minmax(11rem,15rem)] gap-x-8 border-t border-line"
+        onKeyDown={(event) => {
+          if (event.key !== "Escape" || chosen === null) return;
+          placeOf(chosen)?.focus();
+          setChosen(null);
+        }}
+      >
+        <ol aria-label="To match">
+          {prompts.map((prompt, i) => (
+            <Prompt
+              key={prompt.id}
+              place={i + 1}
+              slot={slot}
+              prompt={prompt}
+              target={targets.find(({ id }) => id === pairs[prompt.id]) ?? null}
+              isChosen={chosen === prompt.id}
+              isShut={isShut(prompt.id)}
+              onPress={() => begin(prompt.id)}
+              onEmpty={() => match(prompt.id, null)}
+            />
+          ))}
+        </ol>
+        <div className="bg-margin px-3 py-2.5">
+          <p className="small pb-1.5" id={`slot-${slot}-targets`}>
+            {question.once ? "Each is used once" : "Each may be used more than once"}
+          </p>
+          <ul aria-labelledby={`slot-${slot}-targets`}>
+            {targets.map((target) => (
+              <Target
+                key={target.id}
+                target={target}
+                usedWith={prompts.flatMap(({ id }, i) => (pairs[id] === target.id ? [i + 1] : []))}
+                disabled={closed}
+                onPress={() => {
+                  const goal = chosen ?? open.find(({ id }) => pairs[id] === undefined)?.id;
+                  if (goal !== undefined) match(goal, target.id);
+                  else setSaid("Press the place first that it belongs to.");
+                }}
+              />
+            ))}
+          </ul>
+        </div>
+      </div>
       <p className="small mt-2" aria-live="polite">
-        {Object.keys(pairs).length} of {question.prompts.length} matched
+        {Object.keys(pairs).length} of {prompts.length} matched
+        <span className={said === "" ? "" : "ml-2"}>{said}</span>
       </p>
-    </>
+    </DndContext>
+  );
+}
+
+/** What was dragged where is said by ourselves, with the names of both. */
+const QUIET = {
+  announcements: {
+    onDragStart: () => undefined,
+    onDragOver: () => undefined,
+    onDragEnd: () => undefined,
+    onDragCancel: () => undefined,
+  },
+  screenReaderInstructions: { draggable: "" },
+};
+
+interface PromptProps {
+  readonly slot: number;
+  /** From 1. */
+  readonly place: number;
+  readonly prompt: PresentedOption;
+  readonly target: PresentedOption | null;
+  readonly isChosen: boolean;
+  readonly isShut: boolean;
+  readonly onPress: () => void;
+  readonly onEmpty: () => void;
+}
+
+function Prompt({ slot, place, prompt, target, isChosen, isShut, onPress, onEmpty }: PromptProps) {
+  const { setNodeRef, isOver } = useDroppable({ id: prompt.id, disabled: isShut });
+  const name = `slot-${slot}-${prompt.id}`;
+  return (
+    <li
+      ref={setNodeRef}
+      className={`grid grid-cols-[1rem_minmax(0,1fr)_minmax(9rem,13rem)] items-center gap-x-3 border-b border-line py-2 ${isOver ? "bg-indigo-2" : ""}`}
+    >
+      <span className="small text-right" aria-hidden="true">
+        {place}
+      </span>
+      <Content id={name} className="reading text-[1.0625rem]" content={prompt} />
+      <span className="flex min-w-0 items-center">
+        <button
+          type="button"
+          id={`${name}-place`}
+          data-place={prompt.id}
+          disabled={isShut}
+          aria-labelledby={`${name} ${name}-place`}
+          aria-pressed={isChosen}
+          className={`min-h-10 min-w-0 flex-1 border-b-2 px-2 py-1 text-left ${isChosen ? "border-indigo bg-indigo-2" : target ? "border-ink" : "border-dashed border-control text-ink-2"}`}
+          onClick={onPress}
+        >
+          {target ? <Content content={target} /> : isChosen ? "choose on the right" : "not matched"}
+        </button>
+        {target && !isShut && (
+          <button
+            type="button"
+            className="flex size-8 shrink-0 items-center justify-center text-ink-2 hover:text-ink"
+            aria-label={`Take away: ${contentInWords(target)}`}
+            onClick={onEmpty}
+          >
+            <X aria-hidden="true" className="size-4" />
+          </button>
+        )}
+      </span>
+    </li>
+  );
+}
+
+interface TargetProps {
+  readonly target: PresentedOption;
+  /** The places of the prompts that it stands at, from 1. */
+  readonly usedWith: readonly number[];
+  readonly disabled: boolean;
+  readonly onPress: () => void;
+}
+
+function Target({ target, usedWith, disabled, onPress }: TargetProps) {
+  const { setNodeRef, listeners, transform, isDragging } = useDraggable({ id: target.id, disabled });
+  const isUsed = usedWith.length > 0;
+  return (
+    <li className="border-b border-line last:border-0">
+      <button
+        ref={setNodeRef}
+        type="button"
+        data-target={target.id}
+        disabled={disabled}
+        {...listeners}
+        style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)` } : undefined}
+        className={`flex min-h-10 w-full cursor-grab touch-none items-center justify-between gap-2 px-1 py-1.5 text-left hover:bg-indigo-2 ${isDragging ? "relative z-20 bg-indigo-2 shadow-md" : ""} ${isUsed ? "text-ink-2" : "font-bold"}`}
+        onClick={onPress}
+      >
+        <Content content={target} />
+        {isUsed && <span className="small shrink-0">used at {usedWith.join(", ")}</span>}
+      </button>
+    </li>
   );
 }

@@ -1,10 +1,22 @@
-import type { NumericAnswer, PresentedNumeric, PresentedPart } from "@/core/kinds/numeric/answer";
-import { LONGEST_NUMBER, readingWords } from "@/core/kinds/numeric/answer";
+import { Check, Minus } from "lucide-react";
+import type { TriedPart } from "@/core/attempt/standing";
+import {
+  type Asked,
+  askedOf,
+  type NumericAnswer,
+  type PresentedNumeric,
+  type PresentedPart,
+} from "@/core/kinds/numeric/answer";
+import { counted } from "@/core/time/words";
 import type { AnswerProps } from "../answer-props";
+import { PartVerdict } from "../PartVerdict";
 
-/** A box for each part, with how it is read beside it. */
-export function NumericView(props: AnswerProps<PresentedNumeric, NumericAnswer>) {
-  const { slot, question, answer, closedParts, onType, onLeave } = props;
+type Props = AnswerProps<PresentedNumeric, NumericAnswer>;
+
+/** A box for each part, with what is asked of it and how it is read beside it. */
+export function NumericView(props: Props) {
+  const { slot, question, answer, closedParts, tries, tryCost, checking, onCheckPart, onType, onLeave } =
+    props;
   const write = (part: string, text: string) => {
     const parts = { ...answer?.parts, [part]: text };
     const written = Object.fromEntries(Object.entries(parts).filter(([, each]) => each.trim() !== ""));
@@ -21,11 +33,15 @@ export function NumericView(props: AnswerProps<PresentedNumeric, NumericAnswer>)
         <NumberPart
           key={part.id}
           slot={slot}
+          question={question}
           part={part}
           text={answer?.parts[part.id] ?? ""}
           single={single}
           closed={closedParts[i] ?? false}
-          commaIsThousands={question.commaIsThousands}
+          tried={tries?.[i] ?? null}
+          tryCost={tryCost}
+          checking={checking}
+          onCheck={single || !onCheckPart ? null : () => onCheckPart(i)}
           onWrite={(text) => write(part.id, text)}
           onLeave={onLeave}
         />
@@ -36,19 +52,26 @@ export function NumericView(props: AnswerProps<PresentedNumeric, NumericAnswer>)
 
 interface NumberPartProps {
   readonly slot: number;
+  readonly question: PresentedNumeric;
   readonly part: PresentedPart;
   readonly text: string;
   readonly single: boolean;
   readonly closed: boolean;
-  readonly commaIsThousands: boolean;
+  readonly tried: TriedPart | null;
+  readonly tryCost: string;
+  readonly checking: boolean;
+  /** Null where this part cannot be checked alone. */
+  readonly onCheck: (() => void) | null;
   readonly onWrite: (text: string) => void;
   readonly onLeave: () => void;
 }
 
 function NumberPart(props: NumberPartProps) {
-  const { slot, part, text, single, closed, commaIsThousands, onWrite, onLeave } = props;
+  const { slot, question, part, text, single, closed, tried, tryCost, checking, onCheck, onWrite, onLeave } =
+    props;
   const id = `slot-${slot}-${part.id}`;
-  const reading = text.trim() === "" ? null : readingWords(text, commaIsThousands);
+  const { comma, unitMeanings } = question;
+  const asked = text.trim() === "" ? null : askedOf(text, { ...part, comma, unitMeanings });
   return (
     <div className="flex gap-4 border-b border-line py-4">
       {!single && (
@@ -65,33 +88,94 @@ function NumberPart(props: NumberPartProps) {
             dangerouslySetInnerHTML={{ __html: part.text }}
           />
         )}
-        <div className="flex flex-wrap items-center gap-x-4 gap-y-1.5">
+        {!single && <p className="small -mt-1.5 mb-2">{counted(Number(part.marks), "mark")}</p>}
+        <div className="flex flex-wrap items-start gap-x-4 gap-y-1.5">
           <input
             id={id}
-            className="field w-40! text-lg"
+            className="field w-44! text-lg"
             value={text}
             readOnly={closed}
             onChange={(event) => onWrite(event.target.value)}
             onBlur={onLeave}
-            maxLength={LONGEST_NUMBER}
             autoComplete="off"
             autoCapitalize="off"
             spellCheck={false}
             placeholder={part.unitNeeded ? "value and unit" : "number"}
             aria-labelledby={single ? `question-${slot}` : `${id}-text`}
-            aria-describedby={`${id}-reading`}
-            aria-invalid={reading !== null && !reading.ok}
+            aria-describedby={`${id}-asked`}
+            aria-invalid={asked?.some(({ met }) => !met) ?? false}
           />
-          {part.unit && <span className="text-lg">{part.unit}</span>}
-          <span
-            id={`${id}-reading`}
-            className={reading && !reading.ok ? "text-sm text-plum" : "small"}
-            aria-live="polite"
-          >
-            {[reading?.words, part.ruleWords].filter(Boolean).join(" · ")}
-          </span>
+          {part.unit && <span className="pt-2 text-lg">{part.unit}</span>}
+          <div id={`${id}-asked`} className="min-w-0 flex-1 basis-56 pt-0.5" aria-live="polite">
+            {asked ? <AskedList asked={asked} onWrite={onWrite} /> : <AskedFirst part={part} />}
+          </div>
         </div>
+        {part.ruleWords && <p className="small mt-1.5">{part.ruleWords}</p>}
+        {tried && (onCheck || !single) && (
+          <div className="mt-2 flex min-h-8 flex-wrap items-center gap-x-4 gap-y-1 text-sm">
+            {onCheck && !closed && (
+              <button
+                type="button"
+                className="button min-h-8! py-0.5!"
+                disabled={asked === null || checking}
+                onClick={onCheck}
+              >
+                Check {part.id}
+                {part.buildsOn.length > 0 ? ` with ${part.buildsOn.join(", ")}` : " alone"} · wrong costs{" "}
+                {tryCost}
+              </button>
+            )}
+            <PartVerdict tried={tried} />
+          </div>
+        )}
       </div>
     </div>
+  );
+}
+
+/** What is asked for, before anything is written. */
+function AskedFirst({ part }: { readonly part: PresentedPart }) {
+  const words = [
+    part.unitNeeded ? "a number with its unit" : "",
+    part.figures > 0 ? `${counted(part.figures, "significant figure")}; zeros at the end count` : "",
+  ].filter(Boolean);
+  return <p className="small pt-2">{words.join(" · ")}</p>;
+}
+
+interface AskedListProps {
+  readonly asked: readonly Asked[];
+  readonly onWrite: (text: string) => void;
+}
+
+/** How the text is read, a line for each thing that is asked: in the colour of notices until it is met. */
+function AskedList({ asked, onWrite }: AskedListProps) {
+  return (
+    <ul className="grid gap-0.5 text-[0.8125rem]">
+      {asked.map(({ what, met, words, either }) => {
+        const Sign = met ? Check : Minus;
+        return (
+          <li
+            key={what}
+            className={`flex items-start gap-1.5 ${met ? "text-ink-2" : "font-bold text-ochre"}`}
+          >
+            <Sign aria-hidden="true" className="mt-0.5 size-3.5 shrink-0" />
+            <span>
+              <span className="sr-only">{met ? "" : "Not complete: "}</span>
+              {words}
+              {either?.map((each) => (
+                <button
+                  key={each}
+                  type="button"
+                  className="button ml-2 min-h-6! px-2! py-0!"
+                  onClick={() => onWrite(each)}
+                >
+                  {each}
+                </button>
+              ))}
+            </span>
+          </li>
+        );
+      })}
+    </ul>
   );
 }

@@ -1,4 +1,5 @@
 import {
+  type Announcements,
   closestCenter,
   DndContext,
   KeyboardSensor,
@@ -20,6 +21,24 @@ import { contentInWords, type PresentedOption } from "@/core/kinds/picks/options
 import type { AnswerProps } from "../answer-props";
 import { Content } from "../pictures";
 
+const HOW_TO_DRAG =
+  "Space picks it up, the arrows move it, space puts it down, Escape leaves it where it was. The buttons beside it do the same.";
+const ORDINALS = [
+  "first",
+  "second",
+  "third",
+  "fourth",
+  "fifth",
+  "sixth",
+  "seventh",
+  "eighth",
+  "ninth",
+  "tenth",
+];
+const ordinal = (place: number): string => ORDINALS[place - 1] ?? `number ${place}`;
+const COUNTS = ["none", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"];
+const countInWords = (count: number): string => COUNTS[count] ?? String(count);
+
 /** Items to put in order: dragged, or moved up and down by buttons, which are as quick by keyboard. */
 export function OrderingView(props: AnswerProps<PresentedOrdering, OrderingAnswer>) {
   const { slot, question, answer, onChoose } = props;
@@ -34,7 +53,20 @@ export function OrderingView(props: AnswerProps<PresentedOrdering, OrderingAnswe
     const item = items[from];
     if (!item || to < 0 || to >= items.length || from === to) return;
     onChoose({ order: arrayMove([...order], from, to) });
-    setSaid(`${contentInWords(item)}: now ${to + 1} of ${items.length}`);
+    setSaid(`${contentInWords(item)}, now ${ordinal(to + 1)} of ${countInWords(items.length)}.`);
+  };
+  const nameOf = (id: string | number) => {
+    const item = items.find((each) => each.id === String(id));
+    return item ? contentInWords(item) : "";
+  };
+  const placeOf = (id: string | number) => order.indexOf(String(id)) + 1;
+  const announcements: Announcements = {
+    onDragStart: ({ active }) => `${nameOf(active.id)}, picked up from place ${placeOf(active.id)}.`,
+    onDragOver: ({ active, over }) =>
+      over ? `${nameOf(active.id)}, over place ${placeOf(over.id)}.` : undefined,
+    // Where it came to is said by the line below, for every way of moving.
+    onDragEnd: () => undefined,
+    onDragCancel: ({ active }) => `${nameOf(active.id)} stays where it was.`,
   };
   return (
     <>
@@ -42,6 +74,7 @@ export function OrderingView(props: AnswerProps<PresentedOrdering, OrderingAnswe
         id={`slot-${slot}`}
         sensors={sensors}
         collisionDetection={closestCenter}
+        accessibility={{ announcements, screenReaderInstructions: { draggable: HOW_TO_DRAG } }}
         onDragEnd={({ active, over }) =>
           over && move(order.indexOf(String(active.id)), order.indexOf(String(over.id)))
         }
@@ -109,8 +142,9 @@ function Item({ item, place, count, onMove }: ItemProps) {
       <Content className="reading min-w-0 flex-1 text-[1.0625rem]" content={item} />
       <button
         type="button"
-        className="button button-quiet px-2!"
-        disabled={place === 0}
+        className="button button-quiet px-2! aria-disabled:text-ink-3/50"
+        // Not disabled: the focus stays on it when an item comes to the end.
+        aria-disabled={place === 0}
         onClick={() => onMove(place, place - 1)}
         aria-label={`Move up: ${words}`}
       >
@@ -118,8 +152,9 @@ function Item({ item, place, count, onMove }: ItemProps) {
       </button>
       <button
         type="button"
-        className="button button-quiet px-2!"
-        disabled={place === count - 1}
+        className="button button-quiet px-2! aria-disabled:text-ink-3/50"
+        // Not disabled: the focus stays on it when an item comes to the end.
+        aria-disabled={place === count - 1}
         onClick={() => onMove(place, place + 1)}
         aria-label={`Move down: ${words}`}
       >

@@ -1,12 +1,9 @@
 import { contentInWords, type PresentedOption } from "@/core/kinds/picks/options";
-import { plainText } from "@/core/kinds/text";
 import { Content } from "../pictures";
 
-/** Drawn formulas say nothing as a name: then it is their source. Undefined: what is on the screen says it. */
-const formulaName = ({ text, formula }: PresentedOption): string | undefined =>
-  formula !== undefined || text.includes("<!--formula")
-    ? [plainText(text), formula].filter(Boolean).join(" ")
-    : undefined;
+/** Drawn formulas are said in words. Undefined: what is on the screen says it. */
+const formulaName = (option: PresentedOption): string | undefined =>
+  option.formula !== undefined || option.text.includes("<!--formula") ? contentInWords(option) : undefined;
 
 interface OptionListProps {
   readonly name: string;
@@ -41,7 +38,11 @@ export function OptionList({
       <div
         role={type === "radio" ? "radiogroup" : "group"}
         aria-labelledby={labelledBy}
-        className="border-t border-line"
+        className={
+          options.every(({ picture }) => picture !== undefined)
+            ? "grid gap-x-6 border-t border-line sm:grid-cols-2"
+            : "border-t border-line"
+        }
       >
         {options.map((option, i) => {
           const isOut = ruledOut.includes(option.id);
@@ -50,7 +51,8 @@ export function OptionList({
           return (
             <div
               key={option.id}
-              className={`group flex items-stretch border-b border-line ${isPicked ? "bg-indigo-2" : "hover:bg-sunk/50"}`}
+              data-option={i + 1}
+              className={`flex items-stretch border-b border-line ${isPicked ? "bg-indigo-2" : "hover:bg-sunk/50"}`}
             >
               <label className="flex min-h-12 flex-1 cursor-pointer items-baseline gap-3.5 py-2.5 pr-3 pl-2">
                 <input
@@ -77,7 +79,7 @@ export function OptionList({
                   data-rule-out={i + 1}
                   onClick={() => onRuleOut(option.id)}
                   aria-label={`${isOut ? "Bring back" : "Rule out"}: ${contentInWords(option)}`}
-                  className={`min-w-24 shrink-0 disabled:hidden px-2 text-[0.8125rem] text-ink-2 hover:text-ink focus-visible:text-ink ${isOut ? "" : "sm:opacity-0 sm:group-focus-within:opacity-100 sm:group-hover:opacity-100"}`}
+                  className={`min-w-24 shrink-0 disabled:hidden px-2 text-[0.8125rem] text-ink-2 hover:text-ink focus-visible:text-ink`}
                 >
                   {isOut ? "Bring back" : "Rule out"}
                 </button>

@@ -1,8 +1,4 @@
-import {
-  LONGEST_SHORT_TEXT,
-  type PresentedShortText,
-  type ShortTextAnswer,
-} from "@/core/kinds/short-text/answer";
+import type { PresentedShortText, ShortTextAnswer } from "@/core/kinds/short-text/answer";
 import type { AnswerProps } from "../answer-props";
 
 /** A line to write on, with the browser's spelling help. */
@@ -14,7 +10,6 @@ export function ShortTextView(props: AnswerProps<PresentedShortText, ShortTextAn
       value={answer?.text ?? ""}
       onChange={(event) => onType(event.target.value === "" ? null : { text: event.target.value })}
       onBlur={onLeave}
-      maxLength={LONGEST_SHORT_TEXT}
       autoComplete="off"
       spellCheck
       placeholder="your answer"

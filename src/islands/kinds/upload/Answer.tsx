@@ -3,13 +3,13 @@ import { type DragEvent, useRef, useState } from "react";
 import { filePath } from "@/core/attempt/paths";
 import {
   type FileKind,
-  isPictureName,
   type PresentedUpload,
   sizeInWords,
   type UploadAnswer,
   type UploadedFile,
 } from "@/core/kinds/upload/answer";
 import type { PendingFile } from "../../desk/file-queue";
+import { FilePreview } from "../../files/FilePreview";
 import type { AnswerProps } from "../answer-props";
 
 /** What the browser offers first when files are picked; the server looks at the content all the same. */
@@ -24,8 +24,6 @@ const OFFERS: { readonly [K in FileKind]: string } = {
   archive: ".zip,.gz,.7z,.tar",
   any: "",
 };
-const LONGEST_TEXT = 50_000;
-
 /** Files to hand in, with how far each has got, what the instructor will see, and the text beside. */
 export function UploadView(props: AnswerProps<PresentedUpload, UploadAnswer>) {
   const { attemptId, slot, question, answer, files: pending, closed, onFile, onFileDone } = props;
@@ -152,7 +150,6 @@ export function UploadView(props: AnswerProps<PresentedUpload, UploadAnswer>) {
           <textarea
             className="field mt-1 min-h-28 font-read"
             value={text}
-            maxLength={LONGEST_TEXT}
             onChange={(event) => keep({ text: event.target.value }, onType)}
             onBlur={onLeave}
           />
@@ -172,19 +169,9 @@ function Kept({
   readonly address: string;
   readonly onRemove: () => void;
 }) {
-  const [drawn, setDrawn] = useState(isPictureName(file.name));
   return (
     <li className="flex flex-wrap items-start gap-4 border-b border-line pb-3">
-      {drawn && (
-        <a href={address} target="_blank" rel="noopener">
-          <img
-            src={address}
-            alt={`“${file.name}”, as your instructor will see it`}
-            className="h-24 w-32 rounded-sm border border-line bg-white object-contain"
-            onError={() => setDrawn(false)}
-          />
-        </a>
-      )}
+      <FilePreview name={file.name} address={address} />
       <div className="min-w-0 flex-1">
         <p className="truncate font-bold" title={file.name}>
           {file.name}

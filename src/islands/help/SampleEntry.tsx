@@ -1,34 +1,38 @@
 import type { SlotState } from "../desk/desk-state";
-import { Spine } from "../desk/Spine";
+import { RowEntry } from "../desk/RowEntry";
 
 const EMPTY: SlotState = {
   standing: "open",
   question: null,
   answer: null,
-  folded: false,
+  ribbon: false,
   ruledOut: [],
   fill: { state: "empty", words: "empty" },
   told: null,
   tries: null,
+  isDeclaration: false,
   saved: true,
+  elsewhere: null,
+  keyed: null,
 };
 const ANSWERED: SlotState = { ...EMPTY, fill: { state: "full", words: "answered" } };
 
 const FORMS = {
   empty: EMPTY,
   full: ANSWERED,
-  folded: { ...ANSWERED, folded: true },
+  part: { ...EMPTY, fill: { state: "part", share: 0.5, words: "1 of 2 picked" } },
+  ribbon: { ...EMPTY, ribbon: true },
   here: ANSWERED,
   unsaved: { ...ANSWERED, saved: false },
   closed: { ...ANSWERED, standing: "closed" },
   ahead: { ...EMPTY, standing: "ahead" },
 } as const satisfies Record<string, SlotState>;
 
-/** A spine as the desk shows it, only to be looked at. */
-export function SampleSpine({ form }: { readonly form: keyof typeof FORMS }) {
+/** A question of the row as the desk shows it, only to be looked at. */
+export function SampleEntry({ form }: { readonly form: keyof typeof FORMS }) {
   return (
-    <span className="flex h-14 items-end border-b border-line-2 px-2" inert aria-hidden="true">
-      <Spine slot={4} spine={FORMS[form]} here={form === "here"} onGo={() => {}} />
+    <span inert aria-hidden="true">
+      <RowEntry slot={5} record={FORMS[form]} here={form === "here"} onGo={() => {}} />
     </span>
   );
 }

@@ -1,0 +1,111 @@
+import { useEffect, useState } from "react";
+import { createPortal } from "react-dom";
+import { possibleStanding } from "@/core/gradebook/need";
+import { type Category, courseStanding } from "@/core/gradebook/standing";
+import { type WrittenCategory, withTyped } from "@/core/gradebook/what-if";
+import { type Exact, shown } from "@/core/numbers/exact";
+
+interface WhatIfProps {
+  /** What counts in the course, with exact numbers as text. */
+  readonly categories: readonly WrittenCategory[];
+  readonly missingCountsZero: boolean;
+}
+
+const percentage = (value: Exact | null) => (value === null ? "nothing yet" : `${shown(value.mul(100))} %`);
+const between = (low: Exact | null, high: Exact | null) =>
+  low === null || high === null || low.equals(high)
+    ? percentage(low)
+    : `${shown(low.mul(100))} – ${percentage(high)}`;
+
+/**
+ * What if: marks typed into the rows of work that is still to come, and what the course would come to with them, worked out
+ * here at once. Nothing of it is kept or sent.
+ */
+export function WhatIf({ categories, missingCountsZero }: WhatIfProps) {
+  const [open, setOpen] = useState(false);
+  const [typed, setTyped] = useState<Readonly<Record<string, string>>>({});
+  const [places, setPlaces] = useState<readonly HTMLElement[]>([]);
+  useEffect(() => {
+    setPlaces([...document.querySelectorAll<HTMLElement>("[data-what-if]")]);
+  }, []);
+  const { result, problems } = withTyped(categories, typed);
+  const some = Object.values(typed).some((text) => text.trim() !== "");
+  const close = () => {
+    setTyped({});
+    setOpen(false);
+  };
+  return (
+    <section aria-label="What if" className="print:hidden">
+      {open ? (
+        <div className="grid gap-x-10 gap-y-2 border-l-[3px] border-indigo bg-indigo-2 px-4 py-3 sm:grid-cols-[minmax(0,1fr)_auto]">
+          <div>
+            <p>
+              <b>What if.</b> Type marks into the rows below whose mark is still to come. Nothing is kept or
+              sent; your real marks stay as they are.
+            </p>
+            <div role="status">
+              {some && <Outcome categories={result} missingCountsZero={missingCountsZero} />}
+            </div>
+          </div>
+          <button type="button" className="button self-start" onClick={close}>
+            Back to my real marks
+          </button>
+        </div>
+      ) : (
+        <button type="button" className="button" onClick={() => setOpen(true)}>
+          What if …
+        </button>
+      )}
+      {open &&
+        places.map((place) => {
+          const id = place.dataset.whatIf ?? "";
+          const item = categories.flatMap((category) => category.items).find((each) => each.id === id);
+          if (!item) return null;
+          const problem = problems.get(id);
+          return createPortal(
+            <label key={id} className="inline-grid justify-items-end gap-1 text-[0.8125rem]">
+              <span className="sr-only">What if, marks in {place.dataset.title}</span>
+              <span className="flex items-center gap-1.5 text-indigo">
+                if
+                <input
+                  className="field min-h-8! w-20! border-dashed py-0.5! text-right"
+                  inputMode="decimal"
+                  value={typed[id] ?? ""}
+                  onChange={(event) => setTyped({ ...typed, [id]: event.target.value })}
+                  maxLength={10}
+                  aria-invalid={problem !== undefined}
+                />
+              </span>
+              {problem && <span className="text-ochre">{problem}</span>}
+            </label>,
+            place,
+            id,
+          );
+        })}
+    </section>
+  );
+}
+
+function Outcome({
+  categories,
+  missingCountsZero,
+}: {
+  readonly categories: readonly Category[];
+  readonly missingCountsZero: boolean;
+}) {
+  const options = { missingCountsZero };
+  const standing = courseStanding(categories, options);
+  const possible = possibleStanding(categories, options);
+  return (
+    <p className="mt-2 font-read text-xl">
+      Then the course would stand at <b>{percentage(standing.markedSoFar)}</b>
+      {standing.stillToCome.n !== 0n && (
+        <span className="text-base">
+          {" "}
+          and end between {between(possible.low, possible.high).replace(" – ", " % and ")}
+        </span>
+      )}
+      .
+    </p>
+  );
+}

@@ -1,0 +1,9 @@
+import { lineWithFormulas } from "@/core/kinds/text";
+
+/** Rich text in one line, with its formulas drawn. */
+export function DrawnWords({ html, className }: { readonly html: string; readonly className?: string }) {
+  return (
+    // biome-ignore lint/security/noDangerouslySetInnerHtml: escaped words, and formulas that the server drew
+    <span className={className} dangerouslySetInnerHTML={{ __html: lineWithFormulas(html) }} />
+  );
+}
