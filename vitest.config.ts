@@ -5,6 +5,7 @@ export default defineConfig({
   resolve: { alias: { "@": resolve("src") } },
   test: {
     include: ["src/**/*.test.ts", "src/**/*.test.tsx"],
+    setupFiles: ["tests/support/speak-english.ts"],
     env: {
       SHIZUKA_SECRET: "a secret for trials only, not for people",
       SHIZUKA_ZONE: "Europe/London",

@@ -50,6 +50,7 @@ export function ownLane(request: IncomingMessage, response: ServerResponse): boo
 }
 
 export { guard } from "./server/edge/guard";
+export { inLanguageOf } from "./server/language";
 export { inTurn } from "./server/turns";
 export const stop = disconnect;
 

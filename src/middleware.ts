@@ -1,4 +1,5 @@
 import { defineMiddleware } from "astro:middleware";
+import { say } from "@/words/t";
 import { config } from "./server/config";
 import { log } from "./server/log";
 import { refuseForeign } from "./server/origin";
@@ -65,7 +66,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
       locals.failed = true;
       if (problem.status === 404) return instead("/404");
       if (problem.status < 500) {
-        return new Response(problem.sentence, {
+        return new Response(say(problem.sentence), {
           status: problem.status,
           headers: { "content-type": "text/plain; charset=utf-8", ...retryHeader(problem) },
         });

@@ -1,3 +1,4 @@
+import { t } from "@/words/t";
 /** What went wrong in the use of the command, said in one line. */
 export class UsageProblem extends Error {}
 
@@ -21,7 +22,8 @@ export function readArguments(args: readonly string[], flags: readonly string[] 
     else if (flags.includes(name)) options.set(name, "");
     else {
       const value = args[i + 1];
-      if (value === undefined || value.startsWith("--")) throw new UsageProblem(`--${name} needs a value.`);
+      if (value === undefined || value.startsWith("--"))
+        throw new UsageProblem(t("cli.arguments.needs-a-value", { name }));
       options.set(name, value);
       i += 1;
     }
@@ -35,6 +37,6 @@ export function numberOption({ options }: Arguments, name: string, fallback: num
   if (text === undefined) return fallback;
   const value = Number(text);
   if (text.trim() === "" || !Number.isFinite(value))
-    throw new UsageProblem(`--${name} must be a number, not “${text}”.`);
+    throw new UsageProblem(t("cli.arguments.must-be-a-number-not", { name, text }));
   return value;
 }

@@ -12,8 +12,10 @@ import { type Exact, exact, shown, written } from "@/core/numbers/exact";
 import { openSeed } from "@/core/numbers/seeded";
 import { quizFileSchema } from "@/core/quiz/json-schema";
 import { type Mistake, type QuizFile, questionCount, quizMaximum, readQuizFile } from "@/core/quiz/quiz-file";
+import { said } from "@/core/said";
 import { MINUTE } from "@/core/time/instants";
-import { clockDigits, counted } from "@/core/time/words";
+import { say, t } from "@/words/t";
+import { clockDigits } from "@/words/times";
 import { type Arguments, numberOption, UsageProblem } from "./arguments";
 
 /** What a command gets of the world: files as JSON. */
@@ -29,31 +31,41 @@ export interface Outcome {
 }
 
 const listed = (mistakes: readonly Mistake[]) =>
-  mistakes.map(({ path, message }) => `${path || "the file"}: ${message}`).join("\n");
+  mistakes.map(({ path, message }) => `${path || t("cli.commands.the-file")}: ${say(message)}`).join("\n");
 
 /** A quiz file that is right. @throws UsageProblem with all its mistakes. */
 function quizFrom(world: World, path: string | undefined): QuizFile {
-  if (!path) throw new UsageProblem("Name a quiz file.");
+  if (!path) throw new UsageProblem(t("cli.commands.name-a-quiz-file"));
   const reading = readQuizFile(world.readJson(path));
-  if (!reading.ok) throw new UsageProblem(`${path} has mistakes:\n${listed(reading.mistakes)}`);
+  if (!reading.ok)
+    throw new UsageProblem(t("cli.commands.has-mistakes", { path, listed: listed(reading.mistakes) }));
   return reading.quiz;
 }
 
 /** `check quiz.json`: all mistakes of a quiz file. */
 export function check({ words }: Arguments, world: World): Outcome {
   const [path] = words;
-  if (!path) throw new UsageProblem("Name a quiz file.");
+  if (!path) throw new UsageProblem(t("cli.commands.name-a-quiz-file"));
   const reading = readQuizFile(world.readJson(path));
   if (!reading.ok) {
     return {
       code: 1,
-      output: `${counted(reading.mistakes.length, "mistake")} in ${path}:\n${listed(reading.mistakes)}`,
+      output: t("cli.commands.other-in", {
+        mistakesCount: reading.mistakes.length,
+        path,
+        listed: listed(reading.mistakes),
+      }),
     };
   }
   const { quiz } = reading;
   return {
     code: 0,
-    output: `${path} is right: “${quiz.title}”, ${counted(questionCount(quiz), "question")}, ${shown(quizMaximum(quiz))} marks.`,
+    output: t("cli.commands.is-right-other-marks", {
+      path,
+      title: quiz.title,
+      questionCount: questionCount(quiz),
+      quizMaximum: shown(quizMaximum(quiz)),
+    }),
   };
 }
 
@@ -75,8 +87,8 @@ export function draw(args: Arguments, world: World): Outcome {
 const answersShape = exactObject({
   seed: yup
     .mixed<string | number>((value): value is string | number => ["string", "number"].includes(typeof value))
-    .required("is missing: the seed that the questions were drawn with"),
-  answers: yup.object().required("is missing: an answer for each slot"),
+    .required(said("cli.commands.is-missing-the-seed-that-the")),
+  answers: yup.object().required(said("cli.commands.is-missing-an-answer-for-each")),
   checks: yup.object().default(undefined).optional(),
 });
 
@@ -89,13 +101,15 @@ function workFrom(value: unknown, slots: number): { seed: string; work: Map<numb
   try {
     read = answersShape.validateSync(value, { strict: true }) as typeof read;
   } catch (error) {
-    throw new UsageProblem(`The answers cannot be read: ${(error as Error).message}`);
+    throw new UsageProblem(
+      t("cli.commands.the-answers-cannot-be-read", { message: (error as Error).message }),
+    );
   }
   const work = new Map<number, SlotWork>();
   for (const [key, answer] of Object.entries(read.answers)) {
     const slot = Number(key);
     if (!Number.isInteger(slot) || slot < 1 || slot > slots)
-      throw new UsageProblem(`There is no slot ${key}; they are 1 to ${slots}.`);
+      throw new UsageProblem(t("cli.commands.there-is-no-slot-they-are", { key, slots }));
     const checks = read.checks?.[key];
     work.set(slot, {
       answer,
@@ -153,7 +167,7 @@ export function mark(args: Arguments, world: World): Outcome {
     return { code: 0, output: paperOf(quiz, text, markAttempt(quiz, seed, work)) };
   }
   const path = args.words[1];
-  if (!path) throw new UsageProblem("Name a file with answers, or use --right.");
+  if (!path) throw new UsageProblem(t("cli.commands.name-a-file-with-answers-or"));
   const { seed, work } = workFrom(world.readJson(path), questionCount(quiz));
   const marked = markAttempt(quiz, openSeed(seed), work);
   return { code: marked.slots.some(({ refused }) => refused) ? 1 : 0, output: paperOf(quiz, seed, marked) };
@@ -166,20 +180,19 @@ function instantOption({ options }: Arguments, name: string): number | null {
   const ofDay = /^(\d{1,2})(:\d{2}(?::\d{2})?)$/.exec(text);
   const time = ofDay ? `2000-01-01T${ofDay[1]?.padStart(2, "0")}${ofDay[2]}Z` : text;
   const instant = Date.parse(time);
-  if (Number.isNaN(instant))
-    throw new UsageProblem(`--${name} must be a time such as 10:00 or 2026-11-25T10:00:00Z.`);
+  if (Number.isNaN(instant)) throw new UsageProblem(t("cli.commands.must-be-a-time-such-as", { name }));
   return instant;
 }
 
 /** `deadline --start 10:00 --limit 20 ...`: when an attempt ends, and its notices. */
 export function deadline(args: Arguments): Outcome {
   const start = instantOption(args, "start");
-  if (start === null) throw new UsageProblem("Say when it starts: --start 10:00");
+  if (start === null) throw new UsageProblem(t("cli.commands.say-when-it-starts-start-10"));
   const limitMinutes = args.options.has("limit") ? numberOption(args, "limit", 0) : null;
   const allowance = { factor: numberOption(args, "factor", 1), extraMinutes: numberOption(args, "extra", 0) };
-  if (allowance.factor < 1) throw new UsageProblem("--factor must be 1 or more.");
+  if (allowance.factor < 1) throw new UsageProblem(t("cli.commands.factor-must-be-1-or-more"));
   if (limitMinutes !== null && limitMinutes <= 0)
-    throw new UsageProblem("--limit must be more than 0 minutes.");
+    throw new UsageProblem(t("cli.commands.limit-must-be-more-than-0"));
   const ends = deadlineOf({
     start,
     limitMinutes,
@@ -202,8 +215,8 @@ export function deadline(args: Arguments): Outcome {
 }
 
 const itemShape = exactObject({
-  title: yup.string().strict().min(1).required("is missing"),
-  maximum: exactNumber(0, 1e9).required("is missing"),
+  title: yup.string().strict().min(1).required(said("cli.commands.is-missing")),
+  maximum: exactNumber(0, 1e9).required(said("cli.commands.is-missing")),
   earned: exactNumber(0, 1e9),
   awaited: exactNumber(0, 1e9),
   excused: yup.boolean().strict(),
@@ -218,15 +231,15 @@ const courseShape = exactObject({
     .array()
     .of(
       exactObject({
-        title: yup.string().strict().min(1).required("is missing"),
-        weight: exactNumber(0, 1e6).required("is missing"),
+        title: yup.string().strict().min(1).required(said("cli.commands.is-missing")),
+        weight: exactNumber(0, 1e6).required(said("cli.commands.is-missing")),
         mean: yup.string().strict().oneOf(["by-points", "equal"]),
         dropLowest: yup.number().strict().integer().min(0),
-        items: yup.array().of(itemShape).required("is missing"),
+        items: yup.array().of(itemShape).required(said("cli.commands.is-missing")),
       }),
     )
     .min(1)
-    .required("is missing"),
+    .required(said("cli.commands.is-missing")),
 });
 
 type CourseFile = yup.InferType<typeof courseShape>;
@@ -237,7 +250,7 @@ function courseFrom(value: unknown): CourseFile {
   } catch (error) {
     const { inner = [], message } = error as yup.ValidationError;
     const said = inner.length > 0 ? inner.map((each) => `${each.path}: ${each.message}`).join("\n") : message;
-    throw new UsageProblem(`The course has mistakes:\n${said}`);
+    throw new UsageProblem(t("cli.commands.the-course-has-mistakes", { said }));
   }
 }
 
@@ -262,7 +275,7 @@ const categoriesOf = (course: CourseFile): Category[] =>
 /** `gradebook course.json [--need ITEM --target 80]`: the standing in a course, and what an item needs. */
 export function gradebook(args: Arguments, world: World): Outcome {
   const [path] = args.words;
-  if (!path) throw new UsageProblem("Name a course file.");
+  if (!path) throw new UsageProblem(t("cli.commands.name-a-course-file"));
   const course = courseFrom(world.readJson(path));
   const categories = categoriesOf(course);
   const scale: Scale = course.scale ?? { kind: "per-cent" };
@@ -274,7 +287,7 @@ export function gradebook(args: Arguments, world: World): Outcome {
   let need: unknown;
   if (needed !== undefined) {
     if (!categories.some((category) => category.items.some((item) => item.id === needed))) {
-      throw new UsageProblem(`The course has no item “${needed}”.`);
+      throw new UsageProblem(t("cli.commands.the-course-has-no-item", { needed }));
     }
     const answer = needIn(categories, needed, exact(numberOption(args, "target", 50)).div(100), options);
     need =

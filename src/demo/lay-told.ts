@@ -1,10 +1,10 @@
 import { and, eq } from "drizzle-orm";
 import type { NoticeKind } from "@/core/notices/kinds";
 import { DAY, HOUR, type Instant } from "@/core/time/instants";
-import { dayAndTime } from "@/core/time/words";
 import type { Queryable } from "@/data/database";
 import * as schema from "@/data/schema";
 import { config } from "@/server/config";
+import { dayAndTime } from "@/words/times";
 import type { CourseKey } from "./college";
 import { type Ids, idOf, type LaidQuiz } from "./laid";
 import { INSTRUCTORS, NOOR } from "./people";

@@ -90,7 +90,8 @@ async function layQuizzes(
     }
     const { content, settings } = splitFile(cleanQuiz(reading.quiz));
     const [contradiction] = contradictionsOf(settings, set.window);
-    if (contradiction) throw new Error(`The demo quiz ${set.key} contradicts itself: ${contradiction}`);
+    if (contradiction)
+      throw new Error(`The demo quiz ${set.key} contradicts itself: ${JSON.stringify(contradiction)}`);
     const id = newId();
     const versionId = newId();
     const date = (instant: Instant | null) => (instant === null ? null : new Date(instant));

@@ -35,7 +35,10 @@ function create() {
     // Our own limit holds for every process; see sign-in.ts.
     rateLimit: { enabled: false },
     telemetry: { enabled: false },
-    logger: { level: "error", log: (_, message) => log.error({ from: "the sign-in library" }, message) },
+    logger: {
+      level: "error",
+      log: (_, message) => log.error({ from: "the sign-in library" }, message),
+    },
     plugins: [
       twoFactor({
         issuer: config.institution,

@@ -1,12 +1,21 @@
 import * as yup from "yup";
+import type { Said } from "@/core/said";
 import { storable } from "@/core/text/storable";
 import { capitalized } from "@/core/text/words";
+import { say, t } from "@/words/t";
 import { isJson, notJson, parsedJson } from "./json";
 import { badInput, Problem } from "./problems";
 
-/** A message of a check as a sentence for people. */
-export const asSentence = (message: string): string =>
-  `${capitalized(message)}${/[.!?]$/.test(message) ? "" : "."}`;
+/** What a check says as a sentence for people. @param path what it is about, where the check does not name it */
+export function asSentence(problem: Said, path = ""): string {
+  const isGeneral = typeof problem !== "string" && problem.code.startsWith("input.");
+  const words = isGeneral && path !== "" ? t("input.at", { path, problem }) : say(problem);
+  return /[.!?。]$/.test(words) ? capitalized(words) : t("input.sentence", { words: capitalized(words) });
+}
+
+/** What a check that failed says first, as a sentence. */
+export const mistakeSentence = ({ errors, path }: yup.ValidationError): string =>
+  asSentence((errors[0] as Said | undefined) ?? "", path);
 
 /**
  * Input of the right shape. The terms of an address are texts and are read as what they stand for; a body is taken as it
@@ -19,10 +28,12 @@ export function inputOf<T>(shape: yup.Schema<T>, input: unknown, from: "body" | 
     if (!(error instanceof yup.ValidationError)) throw error;
     if (error.type === "typeError" || error.type === "nullable") {
       throw badInput(
-        error.path ? `“${error.path}” is not of the right type.` : "The body must be a JSON object.",
+        error.path
+          ? t("input.is-not-of-the-right-type", { path: error.path })
+          : t("input.the-body-must-be-a-json"),
       );
     }
-    throw badInput(asSentence(error.message));
+    throw badInput(mistakeSentence(error));
   }
 }
 
@@ -37,7 +48,7 @@ const FORM = /^(application\/x-www-form-urlencoded|multipart\/form-data)\s*(;|$)
 /** The form that a page sent, every text in it storable. @throws Problem when the body is none. */
 export async function formOf(request: Request): Promise<FormData> {
   if (!FORM.test(request.headers.get("content-type") ?? "")) {
-    throw new Problem(415, "not-a-form", "Send this as the form of its page does.");
+    throw new Problem(415, "not-a-form", t("input.send-this-as-the-form-of"));
   }
   try {
     const form = new FormData();
@@ -47,7 +58,7 @@ export async function formOf(request: Request): Promise<FormData> {
     return form;
   } catch (error) {
     if (error instanceof Problem) throw error;
-    throw new Problem(400, "broken-form", "The form that was sent could not be read. Send it again.");
+    throw new Problem(400, "broken-form", t("input.the-form-that-was-sent-could"));
   }
 }
 

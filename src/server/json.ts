@@ -1,12 +1,12 @@
 import { storableValue } from "@/core/text/storable";
+import { t } from "@/words/t";
 import { badInput, Problem } from "./problems";
 
 /** Whether a content type says that a body is JSON. */
 export const isJson = (contentType: string | null | undefined): boolean =>
   /^application\/json\s*(;|$)/i.test(contentType ?? "");
 
-export const notJson = () =>
-  new Problem(415, "not-json", "Send the body as JSON, and say so: content-type application/json.");
+export const notJson = () => new Problem(415, "not-json", t("json.send-the-body-as-json-and"));
 
 /** What only an escape can bring into JSON that was sent as UTF-8, and what needs none: the rest needs no second look. */
 // biome-ignore lint/suspicious/noControlCharactersInRegex: they are what is looked for
@@ -25,9 +25,9 @@ export function parsedJson(text: string): unknown {
   try {
     value = JSON.parse(text);
   } catch {
-    throw badInput("The body must be JSON.");
+    throw badInput(t("json.the-body-must-be-json"));
   }
-  if (isTooDeep(value)) throw badInput(`The body must not be nested more than ${DEEPEST} deep.`);
+  if (isTooDeep(value)) throw badInput(t("json.the-body-must-not-be-nested", { dEEPEST: DEEPEST }));
   return SUSPECT.test(text) ? storableValue(value) : value;
 }
 

@@ -1,3 +1,5 @@
+import type { Said } from "@/core/said";
+import { say, t } from "@/words/t";
 /** A refusal that a person can act on; endpoints answer it as application/problem+json (RFC 9457). */
 export class Problem extends Error {
   constructor(
@@ -5,27 +7,25 @@ export class Problem extends Error {
     /** A stable word for programs: "not-found", "time-is-up". */
     readonly type: string,
     /** One sentence for people: what happened and what would be right. */
-    readonly sentence: string,
+    readonly sentence: Said,
     readonly more: Readonly<Record<string, unknown>> = {},
   ) {
-    super(sentence);
+    super(typeof sentence === "string" ? sentence : sentence.code);
     this.name = "Problem";
   }
 }
 
-export const notFound = () =>
-  new Problem(404, "not-found", "There is nothing here for you. Check the address, or go back to Today.");
+export const notFound = () => new Problem(404, "not-found", t("problems.there-is-nothing-here-for-you"));
 
-export const notSignedIn = () =>
-  new Problem(401, "not-signed-in", "You are not signed in any more. Sign in again; what you wrote is kept.");
+export const notSignedIn = () => new Problem(401, "not-signed-in", t("problems.you-are-not-signed-in-any"));
 
 /** Refuses what only the instructor of a course may do: "move its quizzes". */
-export function instructorOnly(role: string, what: string): void {
+export function instructorOnly(role: string, what: Said): void {
   if (role === "instructor") return;
-  throw new Problem(403, "instructor-only", `Only the instructor of this course can ${what}.`);
+  throw new Problem(403, "instructor-only", t("problems.only-the-instructor-of-this-course", { what }));
 }
 
-export const badInput = (sentence: string, more: Readonly<Record<string, unknown>> = {}) =>
+export const badInput = (sentence: Said, more: Readonly<Record<string, unknown>> = {}) =>
   new Problem(422, "bad-input", sentence, more);
 
 /** Whether the database refused a row because there is one already that must be the only one. */
@@ -38,17 +38,13 @@ export function isDuplicate(error: unknown): boolean {
 export const problemOf = (error: unknown): Problem =>
   error instanceof Problem
     ? error
-    : new Problem(
-        500,
-        "our-fault",
-        "Something went wrong on our side. What you wrote is kept; please try again.",
-      );
+    : new Problem(500, "our-fault", t("problems.something-went-wrong-on-our-side"));
 
 /** The body of a problem, with the reference that the log has too. */
 export const problemBody = (problem: Problem, reference: string) => ({
   ...problem.more,
   type: `urn:shizuka:problem:${problem.type}`,
-  title: problem.sentence,
+  title: say(problem.sentence),
   status: problem.status,
   reference,
 });

@@ -1,5 +1,12 @@
 /** Pages that anyone may see, signed in or not. */
-export const PUBLIC: ReadonlySet<string> = new Set(["/sign-in", "/sign-in/code", "/verify", "/404", "/500"]);
+export const PUBLIC: ReadonlySet<string> = new Set([
+  "/sign-in",
+  "/sign-in/code",
+  "/verify",
+  "/language",
+  "/404",
+  "/500",
+]);
 /** What is answered without asking who it is. */
 export const WITHOUT_SESSION: ReadonlySet<string> = new Set(["/health", "/api/time", "/api/sign-in"]);
 

@@ -1,5 +1,6 @@
 import { AlertDialog } from "radix-ui";
 import type { ReactNode } from "react";
+import { t } from "@/words/t";
 
 interface ConfirmProps {
   readonly open: boolean;
@@ -45,7 +46,7 @@ export function Confirm({
               {no}
             </AlertDialog.Cancel>
             <button type="button" className="button button-main" disabled={busy} onClick={onYes}>
-              {busy ? "One moment" : yes}
+              {busy ? t("ui.confirm.one-moment") : yes}
             </button>
           </div>
         </AlertDialog.Content>

@@ -1,3 +1,4 @@
+import { t } from "@/words/t";
 /** A refusal of the server, as a sentence for people. */
 export class Refusal extends Error {
   constructor(
@@ -36,7 +37,7 @@ export async function ask<T>(
   });
   const answer = (await response.json().catch(() => null)) as { type?: string; title?: string } | null;
   if (!response.ok) {
-    const sentence = answer?.title ?? "The server could not be understood. Try again in a moment.";
+    const sentence = answer?.title ?? t("ui.requests.the-server-could-not-be-understood");
     throw new Refusal(response.status, answer?.type?.split(":").at(-1) ?? "unknown", sentence, {
       ...answer,
     });

@@ -81,7 +81,7 @@ test("what was missed is practised: nothing typed is lost, and each is marked at
   await numeric.getByRole("button", { name: "Mark it" }).click();
   await expect(numeric.getByRole("status")).toContainText("This question is closed now.");
   await expect(numeric.getByText("Worked answer")).toBeVisible();
-  await expect(page.getByText("Five questions to go.")).toBeVisible();
+  await expect(page.getByText("5 questions to go.")).toBeVisible();
   await page.reload();
   await expect(numeric.getByText("Worked answer")).toBeVisible();
 });

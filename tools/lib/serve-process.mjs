@@ -46,13 +46,15 @@ export async function serveInThisProcess(whenReady) {
   const terms = { headersTimeout: 15_000, requestTimeout: 300_000, connectionsCheckingInterval: 5_000 };
   const server = createServer(terms, (request, response) => {
     for (const [name, value] of Object.entries(headers)) response.setHeader(name, value);
-    if (application.ownLane(request, response)) return;
-    files(request, response, async () => {
-      const guarded = await application.guard(request, response);
-      if (!guarded) return;
-      application.inTurn(request, response, () =>
-        compress(request, response, () => handler(request, response, undefined, guarded)),
-      );
+    application.inLanguageOf(request, () => {
+      if (application.ownLane(request, response)) return;
+      files(request, response, async () => {
+        const guarded = await application.guard(request, response);
+        if (!guarded) return;
+        application.inTurn(request, response, () =>
+          compress(request, response, () => handler(request, response, undefined, guarded)),
+        );
+      });
     });
   });
   server.keepAliveTimeout = 65_000;

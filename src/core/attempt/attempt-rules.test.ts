@@ -1,6 +1,7 @@
 import { describe, expect, test } from "vitest";
 import { deliveryOf, lateChanges } from "../journal/late-writing";
 import { exact, written } from "../numbers/exact";
+import type { Said } from "../said";
 import { DAY, HOUR, MINUTE, SECOND } from "../time/instants";
 import { afterLateCost, daysLate } from "./late";
 import { quizStanding } from "./quiz-state";
@@ -22,8 +23,8 @@ describe("the window", () => {
     [2 * HOUR, "closed"],
   ])("%d ms after opening: %s", (after, state) => expect(windowState(window, noon + after)).toBe(state));
   test("open ends", () => {
-    expect(windowState({ opens: null, due: null, closes: null }, noon)).toBe("open");
-    expect(windowState({ opens: null, due: noon, closes: null }, noon + 9 * DAY)).toBe("late");
+    expect(windowState({ opens: null, due: null, closes: null }, noon)).toEqual("open");
+    expect(windowState({ opens: null, due: noon, closes: null }, noon + 9 * DAY)).toEqual("late");
   });
   test("a student's own window stands in for the quiz's, end by end", () => {
     expect(windowFor(window, { opens: null, due: null, closes: noon + DAY })).toEqual({
@@ -47,18 +48,18 @@ describe("starting", () => {
     expect(rulingOnStart({ ...open, first: { ...first, handedIn: false } })).toMatchObject({
       refusal: { rule: "another-first", words: "Hand in “Part one” first." },
     });
-    expect(rulingOnStart({ ...open, first }).may).toBe("start");
+    expect(rulingOnStart({ ...open, first }).may).toEqual("start");
     const asked = { ...first, atLeast: 60, reached: exact("59.99") };
     expect(rulingOnStart({ ...open, first: asked })).toMatchObject({
       refusal: { words: "At least 60 % in “Part one” are asked for first; you have 59.99 % so far." },
     });
-    expect(rulingOnStart({ ...open, first: { ...asked, reached: exact(60) } }).may).toBe("start");
+    expect(rulingOnStart({ ...open, first: { ...asked, reached: exact(60) } }).may).toEqual("start");
     expect(rulingOnStart({ ...open, first: { ...asked, reached: null } })).toMatchObject({
       refusal: { words: expect.stringContaining("it is not marked yet") },
     });
   });
   test("a quiz that another one locks says which, in lists too", () => {
-    const standing = (locked: string | null, attempts: Parameters<typeof quizStanding>[0]["attempts"] = []) =>
+    const standing = (locked: Said | null, attempts: Parameters<typeof quizStanding>[0]["attempts"] = []) =>
       quizStanding({
         window: { opens: null, due: null, closes: null },
         now: noon,
@@ -76,7 +77,7 @@ describe("starting", () => {
       state: "ready",
       mayStart: true,
     });
-    expect(lockedWords({ ...part, handedIn: true, atLeast: 60, reached: exact(59) })).toBe(
+    expect(lockedWords({ ...part, handedIn: true, atLeast: 60, reached: exact(59) })).toEqual(
       "At least 60 % in “Part one” are asked for first; you have 59 % so far.",
     );
   });
@@ -84,7 +85,7 @@ describe("starting", () => {
   test("the wait between attempts", () => {
     const waiting = { ...open, waitBetween: 30, lastHandIn: noon - 10 * MINUTE };
     expect(rulingOnStart(waiting)).toMatchObject({ refusal: { rule: "wait", from: noon + 20 * MINUTE } });
-    expect(rulingOnStart({ ...waiting, now: noon + 20 * MINUTE }).may).toBe("start");
+    expect(rulingOnStart({ ...waiting, now: noon + 20 * MINUTE }).may).toEqual("start");
   });
 });
 
@@ -129,18 +130,18 @@ describe("lateness", () => {
     expect(daysLate(noon + after, null)).toBe(0);
   });
   test("costs per cent of the maximum for each started day, never below zero", () => {
-    expect(written(afterLateCost(exact(15), exact(20), 2, 10))).toBe("11");
-    expect(written(afterLateCost(exact(3), exact(20), 2, 10))).toBe("0");
-    expect(written(afterLateCost(exact(15), exact(20), 1, "10/3"))).toBe("43/3");
+    expect(written(afterLateCost(exact(15), exact(20), 2, 10))).toEqual("11");
+    expect(written(afterLateCost(exact(3), exact(20), 2, 10))).toEqual("0");
+    expect(written(afterLateCost(exact(15), exact(20), 1, "10/3"))).toEqual("43/3");
   });
 });
 
 describe("late writing", () => {
   test("what reaches the server within 5 s of the deadline is saved; later, what was written before it is kept apart", () => {
-    expect(deliveryOf({ writtenAt: noon + SECOND }, noon + 5 * SECOND, noon)).toBe("saved");
-    expect(deliveryOf({ writtenAt: noon }, noon + 6 * SECOND, noon)).toBe("late-writing");
-    expect(deliveryOf({ writtenAt: noon + 1 }, noon + 6 * SECOND, noon)).toBe("refused");
-    expect(deliveryOf({ writtenAt: noon + DAY }, noon + 2 * DAY, null)).toBe("saved");
+    expect(deliveryOf({ writtenAt: noon + SECOND }, noon + 5 * SECOND, noon)).toEqual("saved");
+    expect(deliveryOf({ writtenAt: noon }, noon + 6 * SECOND, noon)).toEqual("late-writing");
+    expect(deliveryOf({ writtenAt: noon + 1 }, noon + 6 * SECOND, noon)).toEqual("refused");
+    expect(deliveryOf({ writtenAt: noon + DAY }, noon + 2 * DAY, null)).toEqual("saved");
   });
 
   test("it would change only the slots in which it is newer than what was handed in", () => {

@@ -1,6 +1,7 @@
 import type { JournalEntry } from "../journal/merge";
 import type { TryRules } from "../quiz/rules";
 import type { RuleSentence } from "../quiz/sentences";
+import type { Said } from "../said";
 import type { Instant } from "../time/instants";
 import type { OrderRule } from "./order";
 import type { AttemptStanding } from "./standing";
@@ -121,7 +122,7 @@ export interface RefusedEntry {
   /** "closed", "number-taken", "bad-input". */
   readonly type: string;
   /** Why, and what would be right. */
-  readonly sentence: string;
+  readonly sentence: Said;
 }
 
 /** What the server answers to a save. */

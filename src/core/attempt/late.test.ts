@@ -33,8 +33,8 @@ test("never below zero, and never more than everything", () => {
 });
 
 test("what waits is counted at the most that it can bring after the cost", () => {
-  expect(totals(1, { earned: "1", awaited: "8" })).toEqual(["0", "7", 1, expect.any(String)]);
-  expect(totals(1, { earned: "5", awaited: "8" })).toEqual(["3", "8", 1, expect.any(String)]);
+  expect(totals(1, { earned: "1", awaited: "8" })).toEqual(["0", "7", 1, expect.stringMatching(/./)]);
+  expect(totals(1, { earned: "5", awaited: "8" })).toEqual(["3", "8", 1, expect.stringMatching(/./)]);
 });
 
 test("late without a cost is said all the same", () => {

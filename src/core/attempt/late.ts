@@ -1,6 +1,6 @@
 import { atLeast, type Exact, exact, shown, ZERO } from "../numbers/exact";
+import { type Said, said } from "../said";
 import { DAY, type Instant } from "../time/instants";
-import { counted } from "../time/words";
 
 /** How many days late a hand-in is; a started day counts as one. 0: in time, or no due time. */
 export const daysLate = (handedInAt: Instant, due: Instant | null): number =>
@@ -22,7 +22,7 @@ export interface CountingTotals {
   readonly maximum: Exact;
   readonly daysLate: number;
   /** "1 day late: 10 % of the maximum (3.3 marks) is lost", "late"; null: in time. */
-  readonly lateWords: string | null;
+  readonly lateWords: Said | null;
 }
 
 export function countingTotals(terms: {
@@ -42,7 +42,8 @@ export function countingTotals(terms: {
   const due = terms.due === null ? null : terms.due + (terms.added ?? 0);
   const days = daysLate(terms.handedInAt, due);
   if (days === 0) return { earned, awaited, maximum, daysLate: 0, lateWords: null };
-  if (terms.costPerDay === null) return { earned, awaited, maximum, daysLate: days, lateWords: "late" };
+  if (terms.costPerDay === null)
+    return { earned, awaited, maximum, daysLate: days, lateWords: said("attempt.late.late") };
   const after = (marks: Exact) => afterLateCost(marks, maximum, days, terms.costPerDay ?? 0);
   const low = after(earned);
   const share = exact(terms.costPerDay).mul(days);
@@ -53,6 +54,10 @@ export function countingTotals(terms: {
     maximum,
     awaited: after(earned.add(awaited)).sub(low),
     daysLate: days,
-    lateWords: `${counted(days, "day")} late: ${shown(lost)} % of the maximum (${counted(Number(shown(marks)), "mark")}) is lost`,
+    lateWords: said("attempt.late.other-late-of-the-maximum-other", {
+      days,
+      lost: shown(lost),
+      marks: Number(shown(marks)),
+    }),
   };
 }

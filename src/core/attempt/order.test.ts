@@ -177,5 +177,5 @@ test.each([
     "Questions 1 to 3 close when you move on, and cannot be opened again. Still empty: 2. Not complete: 3 (1 of 2).",
   ],
 ])("what is said before %j closes", (page, all, words) => {
-  expect(closingWords(page, all)).toBe(words);
+  expect(closingWords(page, all)).toEqual(words);
 });

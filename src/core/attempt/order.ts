@@ -1,6 +1,7 @@
 import type { Fill } from "../kinds/kind";
 import type { QuizContent } from "../quiz/quiz-file";
 import type { DeskRules } from "../quiz/rules";
+import { type Said, said, saidTogether } from "../said";
 
 /** The slots that are on one page together, in order: a page each. */
 export function pagesOf(quiz: QuizContent, slots: number): number[][] {
@@ -72,19 +73,23 @@ export function slotStates(
 
 export type MoveRuling =
   | { readonly may: true }
-  | { readonly may: false; readonly rule: string; readonly words: string };
+  | { readonly may: false; readonly rule: string; readonly words: Said };
 
 /** "4 (2 of 3 matched)": a question that is answered in part, with what there is of it. */
-const partWords = (slot: number, fills: ReadonlyMap<number, Fill>): string => {
+const partWords = (slot: number, fills: ReadonlyMap<number, Fill>): Said => {
   const fill = fills.get(slot);
-  return fill?.state === "part" ? `${slot} (${fill.words})` : String(slot);
+  return fill?.state === "part" ? said("attempt.order.part-of", { slot, words: fill.words }) : String(slot);
 };
 
 /** What there is of the questions that are answered in part, behind their numbers; "" where nothing is. */
-function missingWords(slots: readonly number[], fills: ReadonlyMap<number, Fill>): string {
+function missingWords(slots: readonly number[], fills: ReadonlyMap<number, Fill>): Said {
   const parts = slots.filter((slot) => fills.get(slot)?.state === "part");
-  if (parts.length === 0) return "";
-  return `: ${parts.map((slot) => (slots.length === 1 ? (fills.get(slot)?.words ?? "") : partWords(slot, fills))).join(", ")}`;
+  const [only] = slots;
+  if (slots.length === 1 && only !== undefined && parts.length === 1) return fills.get(only)?.words ?? "";
+  return saidTogether(
+    parts.map((slot) => partWords(slot, fills)),
+    "commas",
+  );
 }
 
 /** Whether a student may go from one page to another (counted from 0). */
@@ -99,31 +104,34 @@ export function rulingOnMove(terms: {
   readonly fills: ReadonlyMap<number, Fill>;
 }): MoveRuling {
   const { rules, from, to, pages, reached, fills } = terms;
-  const not = (rule: string, words: string): MoveRuling => ({ may: false, rule, words });
+  const not = (rule: string, words: Said): MoveRuling => ({ may: false, rule, words });
   // Where each question is told, the last page can be left as well: for what is told of it.
   const end = rules.tellAtOnce && to === from + 1 ? pages.length + 1 : pages.length;
-  if (to < 0 || to >= end) return not("no-page", "There is no such page.");
+  if (to < 0 || to >= end) return not("no-page", said("attempt.order.there-is-no-such-page"));
   if (rules.order === "one-way" && to < from) {
-    return not("one-way", "This quiz goes one way: a question that was left is closed.");
+    return not("one-way", said("attempt.order.this-quiz-goes-one-way-a"));
   }
   if (rules.order === "one-way" && to > from + 1) {
-    return not("one-way", "This quiz goes one way: the next question comes first.");
+    return not("one-way", said("attempt.order.this-quiz-goes-one-way-the"));
   }
   const opens = to > reached && to < pages.length;
   if (rules.answerBeforeMovingOn && opens && to > reached + 1) {
-    return not(
-      "answer-first",
-      "The next question opens when those before it are answered, one after the other.",
-    );
+    return not("answer-first", said("attempt.order.the-next-question-opens-when-those"));
   }
   // What opens a page asks for everything before it; going back and forth among open pages asks for the one that is left.
   const before = opens ? pages.slice(0, to).flat() : (pages[from] ?? []);
   const open = before.filter((slot) => fills.get(slot)?.state !== "full");
   if (rules.answerBeforeMovingOn && to > from && open.length > 0) {
-    const which = open.length === 1 ? `Question ${open[0]} is` : `Questions ${open.join(", ")} are`;
+    const which =
+      open.length === 1
+        ? said("attempt.order.question-is", { open: open[0] ?? 0 })
+        : said("attempt.order.questions-are", { join: open.join(", ") });
+    const missing = missingWords(open, fills);
     return not(
       "answer-first",
-      `${which} not complete${missingWords(open, fills)}; this quiz asks for an answer before moving on.`,
+      missing === ""
+        ? said("attempt.order.not-complete-this-quiz-asks-for", { which })
+        : said("attempt.order.not-complete-what", { which, missing }),
     );
   }
   return { may: true };
@@ -140,18 +148,30 @@ export const toldOnLeaving = (
     : [];
 
 /** What is said before a page is left for good: which questions close, and which of them are still empty. */
-export function closingWords(page: readonly number[], fills: ReadonlyMap<number, Fill>): string {
+export function closingWords(page: readonly number[], fills: ReadonlyMap<number, Fill>): Said {
   if (page.length === 0) return "";
-  const name =
-    page.length === 1
-      ? `Question ${page[0]} closes`
-      : `Questions ${page[0]} ${page.length === 2 ? "and" : "to"} ${page.at(-1)} close`;
+  const [first = 0, last = 0] = [page[0], page.at(-1)];
   const empty = page.filter((slot) => (fills.get(slot)?.state ?? "empty") === "empty");
   const part = page.filter((slot) => fills.get(slot)?.state === "part");
-  const said = [
-    `${name} when you move on, and cannot be opened again.`,
-    empty.length > 0 ? `Still empty: ${empty.join(", ")}.` : "",
-    part.length > 0 ? `Not complete: ${part.map((slot) => partWords(slot, fills)).join(", ")}.` : "",
-  ];
-  return said.filter(Boolean).join(" ");
+  const closes =
+    page.length === 1
+      ? said("attempt.order.one-closes", { slot: first })
+      : said(page.length === 2 ? "attempt.order.two-close" : "attempt.order.several-close", { first, last });
+  return saidTogether(
+    [
+      closes,
+      empty.length > 0
+        ? said("attempt.order.still-empty", { slots: saidTogether(empty.map(String), "commas") })
+        : "",
+      part.length > 0
+        ? said("attempt.order.not-complete", {
+            slots: saidTogether(
+              part.map((slot) => partWords(slot, fills)),
+              "commas",
+            ),
+          })
+        : "",
+    ],
+    "sentences",
+  );
 }

@@ -1,3 +1,4 @@
+import { type Said, said } from "../said";
 import type { Instant } from "../time/instants";
 import { fromNow } from "../time/words";
 import { attemptsLeft } from "./attempts-left";
@@ -20,12 +21,8 @@ export interface QuizStanding {
   readonly state: QuizState;
   /** Another attempt may start now. */
   readonly mayStart: boolean;
-  readonly words: string;
+  readonly words: Said;
 }
-
-/** A sentence as it stands behind a colon. */
-const uncapitalized = (sentence: string) =>
-  `${sentence.charAt(0).toLowerCase()}${sentence.slice(1).replace(/\.$/, "")}`;
 
 /** What a student may do with a quiz now, in one state and a few words. */
 export function quizStanding(terms: {
@@ -39,34 +36,72 @@ export function quizStanding(terms: {
     readonly awaiting: boolean;
   }[];
   /** What has to be done first, as a sentence; null: nothing, or it is done. */
-  readonly locked?: string | null;
+  readonly locked?: Said | null;
   /** Whether this student is among those who may take it. */
   readonly assigned?: boolean;
   /** Who marks what no rule does. */
-  readonly waitsFor?: string;
+  readonly waitsFor?: Said;
 }): QuizStanding {
-  const { window, now, allowed, attempts, locked = null, assigned = true, waitsFor = "marking" } = terms;
+  const {
+    window,
+    now,
+    allowed,
+    attempts,
+    locked = null,
+    assigned = true,
+    waitsFor = said("attempt.quiz-state.marking"),
+  } = terms;
   const running = attempts.find((attempt) => attempt.handedInAt === null);
-  if (running) return { state: "running", mayStart: false, words: `attempt ${running.number} running` };
+  if (running)
+    return {
+      state: "running",
+      mayStart: false,
+      words: said("attempt.quiz-state.attempt-running", { number: running.number }),
+    };
   const place = windowState(window, now);
   const open = place === "open" || place === "late";
   const left = attemptsLeft(allowed, attempts.length) !== 0;
   const mayStart = assigned && open && left && locked === null;
   const latest = attempts.at(-1);
   if (latest) {
-    const again = mayStart ? ", another attempt is open" : open && !left ? ", no attempts left" : "";
-    if (latest.returnedAt !== null) return { state: "returned", mayStart, words: `returned${again}` };
+    const again = mayStart
+      ? said("attempt.quiz-state.another-attempt-is-open")
+      : open && !left
+        ? said("attempt.quiz-state.no-attempts-left")
+        : "";
+    if (latest.returnedAt !== null)
+      return { state: "returned", mayStart, words: said("attempt.quiz-state.returned", { again }) };
     if (latest.awaiting)
-      return { state: "handed-in", mayStart, words: `handed in, waits for ${waitsFor}${again}` };
-    return { state: "marked", mayStart, words: `marked${again}` };
+      return {
+        state: "handed-in",
+        mayStart,
+        words: said("attempt.quiz-state.handed-in-waits-for", { waitsFor, again }),
+      };
+    return { state: "marked", mayStart, words: said("attempt.quiz-state.marked", { again }) };
   }
-  if (!assigned) return { state: "not-assigned", mayStart, words: "not assigned to you" };
+  if (!assigned)
+    return { state: "not-assigned", mayStart, words: said("attempt.quiz-state.not-assigned-to-you") };
   if (place === "before") {
-    return { state: "not-open-yet", mayStart, words: `opens ${fromNow(window.opens ?? now, now)}` };
+    return {
+      state: "not-open-yet",
+      mayStart,
+      words: said("attempt.quiz-state.opens", { when: fromNow(window.opens ?? now, now) }),
+    };
   }
-  if (place === "closed") return { state: "closed", mayStart, words: "closed without an attempt" };
+  if (place === "closed")
+    return { state: "closed", mayStart, words: said("attempt.quiz-state.closed-without-an-attempt") };
   if (left && locked !== null)
-    return { state: "locked", mayStart, words: `locked: ${uncapitalized(locked)}` };
-  if (!left) return { state: "no-attempts-left", mayStart, words: "no attempts left" };
-  return { state: "ready", mayStart, words: place === "late" ? "ready, and late by now" : "ready" };
+    return {
+      state: "locked",
+      mayStart,
+      words: said("attempt.quiz-state.locked", { why: said("joined.clause", { sentence: locked }) }),
+    };
+  if (!left)
+    return { state: "no-attempts-left", mayStart, words: said("attempt.quiz-state.no-attempts-left-2") };
+  return {
+    state: "ready",
+    mayStart,
+    words:
+      place === "late" ? said("attempt.quiz-state.ready-and-late-by-now") : said("attempt.quiz-state.ready"),
+  };
 }

@@ -7,6 +7,7 @@ import type { AttemptSeed } from "../numbers/seeded";
 import type { QuizContent } from "../quiz/quiz-file";
 import type { TryRules } from "../quiz/rules";
 import { type Told, toldOf } from "../reveal/told";
+import type { Said } from "../said";
 import { pagesOf, type Reached, type SlotState, slotStates } from "./order";
 import { planAttempt } from "./plan";
 
@@ -26,7 +27,7 @@ export interface SlotStanding {
 
 /** The tries at one part, for the desk: what was wrong, what is left, and what it can still earn. */
 export interface TriedPart extends Pick<PartTries, "wrong" | "left" | "right" | "words"> {
-  readonly label: string | null;
+  readonly label: Said | null;
   /** What it has earned so far, and its maximum; exact numbers as text. */
   readonly earned: string;
   readonly maximum: string;
@@ -35,7 +36,7 @@ export interface TriedPart extends Pick<PartTries, "wrong" | "left" | "right" | 
   /** It was right at a check, or its tries are used up: what is written there can no longer be changed. */
   readonly closed: boolean;
   /** Why what was checked last was no try, as a sentence; null: it was one, or nothing was checked. */
-  readonly incomplete: string | null;
+  readonly incomplete: Said | null;
 }
 
 export interface AttemptStanding {
@@ -151,7 +152,7 @@ export function triedParts(
 }
 
 /** Why what was checked last of a part was no try; null: it was one. */
-function lastIncomplete(marked: readonly MarkedQuestion[], part: number): string | null {
+function lastIncomplete(marked: readonly MarkedQuestion[], part: number): Said | null {
   const last = marked.at(-1)?.parts[part];
   return last && last.state !== "empty" ? (last.incomplete ?? null) : null;
 }

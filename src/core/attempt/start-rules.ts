@@ -1,6 +1,8 @@
 import { type Exact, exact, shown } from "../numbers/exact";
+import { NOT_SHOWN } from "../reveal/reveal";
+import { type Said, said, saysSame } from "../said";
 import { type Instant, MINUTE } from "../time/instants";
-import { counted, dayAndTime } from "../time/words";
+import { dayAndTime } from "../time/words";
 import { type Window, windowState } from "./window";
 
 export type StartRule =
@@ -14,7 +16,7 @@ export type StartRule =
 /** Why a new attempt may not start now, and from when it may; null: never by waiting. */
 export interface StartRefusal {
   readonly rule: StartRule;
-  readonly words: string;
+  readonly words: Said;
   readonly from: Instant | null;
 }
 
@@ -32,7 +34,7 @@ export interface Prerequisite {
   /** The share that is certain so far and that its student may know; null: there is none. */
   readonly reached: Exact | null;
   /** When a mark that is still held back is shown; null: none is. Nothing may tell it before. */
-  readonly shown?: string | null;
+  readonly shown?: Said | null;
 }
 
 export interface StartTerms {
@@ -53,18 +55,18 @@ export interface StartTerms {
 }
 
 /** What has to be done first, as a sentence; null once it is done. */
-export function lockedWords({ title, handedIn, atLeast, reached, shown: when }: Prerequisite): string | null {
-  if (!handedIn) return `Hand in “${title}” first.`;
+export function lockedWords({ title, handedIn, atLeast, reached, shown: when }: Prerequisite): Said | null {
+  if (!handedIn) return said("attempt.start-rules.hand-in-first", { title });
   if (atLeast === null || (reached !== null && reached.compare(exact(atLeast)) >= 0)) return null;
   const sofar =
-    when === "not shown"
-      ? "its mark is not shown, so ask your instructor"
+    when !== undefined && when !== null && saysSame(when, NOT_SHOWN)
+      ? said("attempt.start-rules.its-mark-is-not-shown-so")
       : when
-        ? `this opens once you may see its mark, ${when}`
+        ? said("attempt.start-rules.this-opens-once-you-may-see", { when })
         : reached === null
-          ? "it is not marked yet"
-          : `you have ${shown(reached)} % so far`;
-  return `At least ${shown(atLeast)} % in “${title}” are asked for first; ${sofar}.`;
+          ? said("attempt.start-rules.it-is-not-marked-yet")
+          : said("attempt.start-rules.you-have-so-far", { reached: shown(reached) });
+  return said("attempt.start-rules.at-least-in-are-asked-for", { atLeast: shown(atLeast), title, sofar });
 }
 
 function refusalOf({
@@ -79,30 +81,43 @@ function refusalOf({
   assigned = true,
 }: StartTerms): StartRefusal | null {
   if (!assigned) {
-    const words = "This quiz is set for some students of the course, and you are not among them.";
+    const words = said("attempt.start-rules.this-quiz-is-set-for-some");
     return { rule: "not-assigned", words, from: null };
   }
   const state = windowState(window, now);
   if (state === "before" && window.opens !== null) {
     return {
       rule: "not-open-yet",
-      words: `This quiz opens ${dayAndTime(window.opens, zone)}.`,
+      words: said("attempt.start-rules.this-quiz-opens", { opens: dayAndTime(window.opens, zone) }),
       from: window.opens,
     };
   }
   if (state === "closed" && window.closes !== null) {
-    const words = `This quiz closed ${dayAndTime(window.closes, zone)}. No attempt can be started any more.`;
+    const words = said("attempt.start-rules.this-quiz-closed-no-attempt-can", {
+      closes: dayAndTime(window.closes, zone),
+    });
     return { rule: "closed", words, from: null };
   }
   if (allowed !== null && used >= allowed) {
-    const all = allowed === 1 ? "the only attempt" : `all ${counted(allowed, "attempt")}`;
-    return { rule: "no-attempts-left", words: `You have used ${all} of this quiz.`, from: null };
+    const all =
+      allowed === 1
+        ? said("attempt.start-rules.the-only-attempt")
+        : said("attempt.start-rules.all-other", { allowed });
+    return {
+      rule: "no-attempts-left",
+      words: said("attempt.start-rules.you-have-used-of-this-quiz", { all }),
+      from: null,
+    };
   }
   const locked = first ? lockedWords(first) : null;
   if (locked !== null) return { rule: "another-first", words: locked, from: null };
   const over = waitBetween && lastHandIn ? lastHandIn + waitBetween * MINUTE : null;
   if (over !== null && now < over) {
-    return { rule: "wait", words: `The next attempt can be started ${dayAndTime(over, zone)}.`, from: over };
+    return {
+      rule: "wait",
+      words: said("attempt.start-rules.the-next-attempt-can-be-started", { over: dayAndTime(over, zone) }),
+      from: over,
+    };
   }
   return null;
 }

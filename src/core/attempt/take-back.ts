@@ -1,10 +1,11 @@
+import { type Said, said } from "../said";
 import type { Instant } from "../time/instants";
 import { dayAndTime } from "../time/words";
 import type { HandedInBy } from "./state";
 
 export type TakeBackRuling =
   | { readonly may: true }
-  | { readonly may: false; readonly rule: string; readonly words: string };
+  | { readonly may: false; readonly rule: string; readonly words: Said };
 
 interface TakeBackTerms {
   readonly allowed: boolean;
@@ -31,16 +32,23 @@ export function takeBackEnd(terms: TakeBackTerms): Instant | null {
 export function rulingOnTakeBack(
   terms: TakeBackTerms & { readonly now: Instant; readonly zone: string },
 ): TakeBackRuling {
-  const not = (rule: string, words: string): TakeBackRuling => ({ may: false, rule, words });
+  const not = (rule: string, words: Said): TakeBackRuling => ({ may: false, rule, words });
   const { due, added, deadline, now, zone } = terms;
-  if (terms.handedInBy === null) return not("running", "This attempt is not handed in.");
-  if (!terms.allowed) return not("final", "In this quiz a hand-in is final.");
+  if (terms.handedInBy === null)
+    return not("running", said("attempt.take-back.this-attempt-is-not-handed-in"));
+  if (!terms.allowed) return not("final", said("attempt.take-back.in-this-quiz-a-hand-in"));
   if (terms.handedInBy !== "student")
-    return not("not-by-you", "Only what you handed in yourself can be taken back.");
-  if (terms.returned) return not("returned", "This attempt has been marked and returned.");
+    return not("not-by-you", said("attempt.take-back.only-what-you-handed-in-yourself"));
+  if (terms.returned) return not("returned", said("attempt.take-back.this-attempt-has-been-marked-and"));
   if (deadline !== null && now >= deadline)
-    return not("time-is-up", `The time of this attempt ended ${dayAndTime(deadline, zone)}.`);
+    return not(
+      "time-is-up",
+      said("attempt.take-back.the-time-of-this-attempt-ended", { deadline: dayAndTime(deadline, zone) }),
+    );
   if (due !== null && now >= due + added)
-    return not("past-due", `The quiz was due ${dayAndTime(due + added, zone)}.`);
+    return not(
+      "past-due",
+      said("attempt.take-back.the-quiz-was-due", { due: dayAndTime(due + added, zone) }),
+    );
   return { may: true };
 }

@@ -19,6 +19,6 @@ test("a tenth begins with its own figure, and full marks are in the last one", (
 });
 
 test("the median is the middle one, or the mean of the two in the middle", () => {
-  expect(written(medianOf(shares("1", "0", "1/2")))).toBe("1/2");
-  expect(written(medianOf(shares("1", "0", "1/2", "1/4")))).toBe("3/8");
+  expect(written(medianOf(shares("1", "0", "1/2")))).toEqual("1/2");
+  expect(written(medianOf(shares("1", "0", "1/2", "1/4")))).toEqual("3/8");
 });

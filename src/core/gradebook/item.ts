@@ -1,11 +1,12 @@
 import { type Exact, exact, ZERO } from "../numbers/exact";
+import { type Said, said } from "../said";
 import type { CountedMark } from "./counts";
 
 /** What an instructor set by hand on an item for one student, always with a reason. */
 export interface Adjustment {
   /** Null: excused, the item leaves the calculation. */
   readonly marks: number | string | null;
-  readonly reason: string;
+  readonly reason: Said;
 }
 
 /** How an item's mark comes about. Both the computed and the adjusted mark stay visible. */
@@ -15,7 +16,7 @@ export interface ItemMark {
   readonly source: "counted" | "adjusted" | "taking-part" | "stands-in";
   /** What the attempts themselves made; null without one. */
   readonly computed: CountedMark | null;
-  readonly reason: string | null;
+  readonly reason: Said | null;
 }
 
 export interface ItemTerms {
@@ -50,7 +51,7 @@ export function itemMark(terms: ItemTerms): ItemMark | null | "excused" {
       awaited: standsIn.mark.awaited.mul(scale),
       source: "stands-in",
       computed: counted,
-      reason: `“${standsIn.title}” stands in, as you chose`,
+      reason: said("gradebook.item.stands-in-as-you-chose", { title: standsIn.title }),
     };
   }
   if (!counted) return null;
@@ -60,7 +61,7 @@ export function itemMark(terms: ItemTerms): ItemMark | null | "excused" {
       awaited: ZERO,
       source: "taking-part",
       computed: counted,
-      reason: "full marks for taking part",
+      reason: said("gradebook.item.full-marks-for-taking-part"),
     };
   }
   return {

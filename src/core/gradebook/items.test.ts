@@ -27,12 +27,12 @@ describe("an item's mark", () => {
     });
   });
   test("excused leaves the calculation", () => {
-    expect(itemMark({ maximum, counted, adjustment: { marks: null, reason: "ill" } })).toBe("excused");
+    expect(itemMark({ maximum, counted, adjustment: { marks: null, reason: "ill" } })).toEqual("excused");
   });
   test("full marks for taking part, for who took part", () => {
     expect(itemMark({ maximum, counted: null, fullForTakingPart: true })).toBeNull();
     const mark = itemMark({ maximum, counted, fullForTakingPart: true });
-    expect(mark && mark !== "excused" && written(mark.earned)).toBe("20");
+    expect(mark && mark !== "excused" && written(mark.earned)).toEqual("20");
   });
   test("another item stands in, in proportion; both marks stay", () => {
     const exam = itemMark({ maximum: exact(50), counted: { low: exact(40), high: exact(45), attempt: 0 } });
@@ -52,13 +52,13 @@ test("scales compare unrounded and round only for showing", () => {
       { name: "C", from: 50 },
     ],
   };
-  expect(onScale(exact("79.999").div(100), letters)).toBe("B");
-  expect(onScale(exact("2/3"), letters)).toBe("B");
-  expect(onScale(exact("1/3"), letters)).toBe("below the scale");
-  expect(onScale(exact("0.7999"), { kind: "reached", from: 80 })).toBe("not reached");
-  expect(onScale(exact("33/40"), { kind: "marks", maximum: 20 })).toBe("16.5");
-  expect(rangeOnScale(exact("0.81"), exact("0.9"), letters)).toBe("A");
-  expect(rangeOnScale(exact("0.5"), exact("0.9"), letters)).toBe("C to A");
+  expect(onScale(exact("79.999").div(100), letters)).toEqual("B");
+  expect(onScale(exact("2/3"), letters)).toEqual("B");
+  expect(onScale(exact("1/3"), letters)).toEqual("below the scale");
+  expect(onScale(exact("0.7999"), { kind: "reached", from: 80 })).toEqual("not reached");
+  expect(onScale(exact("33/40"), { kind: "marks", maximum: 20 })).toEqual("16.5");
+  expect(rangeOnScale(exact("0.81"), exact("0.9"), letters)).toEqual("A");
+  expect(rangeOnScale(exact("0.5"), exact("0.9"), letters)).toEqual("C to A");
 });
 
 describe("what do I need here?", () => {
@@ -73,13 +73,13 @@ describe("what do I need here?", () => {
   ];
   test("the least mark that brings the course to the target", () => {
     const need = needIn(course(16, null), "plan", exact("0.8"));
-    expect(need.answer === "mark" && shown(need.marks)).toBe("40");
+    expect(need.answer === "mark" && shown(need.marks)).toEqual("40");
     const odd = needIn(course(16, null), "plan", exact("0.801"));
-    expect(odd.answer === "mark" && shown(odd.marks)).toBe("40.09");
+    expect(odd.answer === "mark" && shown(odd.marks)).toEqual("40.09");
   });
   test("out of reach, or already there", () => {
-    expect(needIn(course(4, null), "plan", exact("0.8")).answer).toBe("out-of-reach");
-    expect(needIn(course(20, null), "plan", exact("0.4")).answer).toBe("already-there");
+    expect(needIn(course(4, null), "plan", exact("0.8")).answer).toEqual("out-of-reach");
+    expect(needIn(course(20, null), "plan", exact("0.4")).answer).toEqual("already-there");
   });
 });
 

@@ -209,8 +209,8 @@ describe("ten thousand random gradebooks against a slow, obvious model", () => {
         let least: number | null = null;
         for (let step = maximum * 100; step >= 0 && reaches(step); step -= 1) least = step;
         const need = needIn([of], "x", exact(`${target}/100`));
-        if (least === null) expect(need.answer).toBe("out-of-reach");
-        else if (least === 0) expect(need.answer).toBe("already-there");
+        if (least === null) expect(need.answer).toEqual("out-of-reach");
+        else if (least === 0) expect(need.answer).toEqual("already-there");
         else expect(need.answer === "mark" && need.marks.valueOf()).toBeCloseTo(least / 100, 6);
       }),
       { numRuns: 2_000 },
@@ -252,7 +252,7 @@ test("where one item cannot do it, all that remains can, on average", () => {
       items: [piece("a", 4), piece("b", null), piece("c", null), piece("d", null)],
     },
   ];
-  expect(needIn(course, "b", exact("80/100")).answer).toBe("out-of-reach");
+  expect(needIn(course, "b", exact("80/100")).answer).toEqual("out-of-reach");
   // (4 + 30 s) / 40 = 0.8 at s = 93.33 %.
   expect(neededOnAverage(course, exact("80/100"))).toBe(94);
   expect(neededOnAverage(course, exact("90/100"))).toBeNull();

@@ -1,4 +1,5 @@
 import { type Exact, exact, shown } from "../numbers/exact";
+import { type Said, said, saysSame } from "../said";
 
 /** How a share of the maximum is shown. Rounding is only for showing: thresholds are compared unrounded. */
 export type Scale =
@@ -12,7 +13,7 @@ export type Scale =
   | { readonly kind: "reached"; readonly from: number | string };
 
 /** A share (0 to 1) on a scale: "82.77 %", "16.5", "B", "reached". */
-export function onScale(share: Exact, scale: Scale): string {
+export function onScale(share: Exact, scale: Scale): Said {
   const percent = share.mul(100);
   switch (scale.kind) {
     case "per-cent":
@@ -20,16 +21,19 @@ export function onScale(share: Exact, scale: Scale): string {
     case "marks":
       return shown(share.mul(exact(scale.maximum)));
     case "reached":
-      return percent.compare(exact(scale.from)) >= 0 ? "reached" : "not reached";
+      return percent.compare(exact(scale.from)) >= 0
+        ? said("gradebook.scales.reached")
+        : said("gradebook.scales.not-reached");
     case "letters":
       return (
-        scale.thresholds.find((each) => percent.compare(exact(each.from)) >= 0)?.name ?? "below the scale"
+        scale.thresholds.find((each) => percent.compare(exact(each.from)) >= 0)?.name ??
+        said("gradebook.scales.below-the-scale")
       );
   }
 }
 
 /** A range on a scale: one word when both ends say the same, else both. */
-export function rangeOnScale(low: Exact, high: Exact, scale: Scale): string {
+export function rangeOnScale(low: Exact, high: Exact, scale: Scale): Said {
   const [from, to] = [onScale(low, scale), onScale(high, scale)];
-  return from === to ? from : `${from} to ${to}`;
+  return saysSame(from, to) ? from : said("gradebook.scales.from-to", { from, to });
 }

@@ -1,5 +1,6 @@
 import { type Exact, exact, shown, ZERO } from "../numbers/exact";
 import { readNumber } from "../numbers/read-number";
+import { type Said, said } from "../said";
 import type { Category, Item } from "./standing";
 
 /** A category with its exact numbers as text, so that it can be sent. */
@@ -23,12 +24,12 @@ export const writtenCategory = ({ weight, items, ...category }: Category): Writt
 });
 
 /** The marks that a text says, or why it says none that this piece of work can have. */
-function marksIn(text: string, maximum: Exact): { readonly marks: Exact } | { readonly problem: string } {
+function marksIn(text: string, maximum: Exact): { readonly marks: Exact } | { readonly problem: Said } {
   const reading = readNumber(text, { comma: "decimals" });
-  if (!reading.ok || reading.unit !== null) return { problem: "a number of marks" };
+  if (!reading.ok || reading.unit !== null) return { problem: said("gradebook.what-if.a-number-of-marks") };
   const { value } = reading;
   return value.compare(ZERO) < 0 || value.compare(maximum) > 0
-    ? { problem: `0 to ${shown(maximum)}` }
+    ? { problem: said("gradebook.what-if.0-to", { maximum: shown(maximum) }) }
     : { marks: value };
 }
 
@@ -39,8 +40,8 @@ function marksIn(text: string, maximum: Exact): { readonly marks: Exact } | { re
 export function withTyped(
   categories: readonly WrittenCategory[],
   typed: Readonly<Record<string, string>>,
-): { readonly result: readonly Category[]; readonly problems: ReadonlyMap<string, string> } {
-  const problems = new Map<string, string>();
+): { readonly result: readonly Category[]; readonly problems: ReadonlyMap<string, Said> } {
+  const problems = new Map<string, Said>();
   const result = categories.map(
     (category): Category => ({
       ...category,

@@ -39,5 +39,5 @@ test("of two devices the later writing stands", () => {
   const base = { slot: 1, ribbon: false, ruledOut: [], revision: 1 };
   const first = { ...base, answer: "first", device: "0b", writtenAt: 10 };
   const later = { ...base, answer: "later", device: "0a", writtenAt: 11 };
-  expect(mergeEntries([later], [first]).get(1)?.answer).toBe("later");
+  expect(mergeEntries([later], [first]).get(1)?.answer).toEqual("later");
 });

@@ -1,6 +1,7 @@
 import * as yup from "yup";
 import { type Rubric, rubricMaximum, rubricShape } from "../marking/rubric";
 import { exact, ZERO } from "../numbers/exact";
+import { type Said, said } from "../said";
 import type { MarkedQuestion, QuestionCommon } from "./kind";
 import { richText } from "./shapes";
 import { wholeWithCredit } from "./whole";
@@ -30,11 +31,15 @@ export const rubricFits = (question: { rubric?: unknown; marks?: unknown }): boo
   }
 };
 
-export const RUBRIC_MISFIT = "the best levels of the rubric must add up to the marks of the question";
+export const RUBRIC_MISFIT = said("kinds.by-hand.the-best-levels-of-the-rubric");
 
 /** Something was handed in that awaits a person; an empty answer is 0, told apart. */
-export function awaitsPerson(question: MarkedByHand, written: string, isEmpty: boolean): MarkedQuestion {
-  const line = { written, right: "", why: isEmpty ? "empty: no marks" : "waits for your instructor" };
+export function awaitsPerson(question: MarkedByHand, written: Said, isEmpty: boolean): MarkedQuestion {
+  const line = {
+    written,
+    right: "",
+    why: isEmpty ? said("kinds.by-hand.empty-no-marks") : said("kinds.by-hand.waits-for-your-instructor"),
+  };
   return wholeWithCredit(exact(question.marks), ZERO, line, isEmpty ? "empty" : "awaits");
 }
 
@@ -51,6 +56,6 @@ export const wordRangeShape = () =>
     .optional()
     .test(
       "range",
-      "least must not be more than most",
+      said("kinds.by-hand.least-must-not-be-more-than"),
       (range) => !range || (range.least ?? 0) <= (range.most ?? Number.POSITIVE_INFINITY),
     );

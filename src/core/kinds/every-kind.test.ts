@@ -1,6 +1,7 @@
 import { readFileSync } from "node:fs";
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { english } from "../../../tests/support/english";
 import { planAttempt } from "../attempt/plan";
 import { markAttempt } from "../marking/mark-attempt";
 import { exact, sum } from "../numbers/exact";
@@ -60,12 +61,12 @@ describe.each(cases)("%s", (kind, question) => {
         // As it comes back from a browser: through JSON, read again.
         const sent = JSON.parse(JSON.stringify(rightAnswerTo(question, openSeed(seed))));
         const read = readAnswer(presented, sent);
-        if (!read.ok) throw new Error(read.problem);
+        if (!read.ok) throw new Error(english(read.problem));
         const marked = markQuestion(question, openSeed(seed), read.answer);
         expect(marked.marks).toBe(marked.maximum);
-        expect(marked.state).toBe("full");
-        expect(fillOf(presented, read.answer).state).toBe("full");
-        expect(summaryOf(presented, read.answer)).not.toBe("");
+        expect(marked.state).toEqual("full");
+        expect(fillOf(presented, read.answer).state).toEqual("full");
+        expect(summaryOf(presented, read.answer)).not.toEqual("");
       }),
       { numRuns: 60 },
     );
@@ -99,7 +100,7 @@ describe.each(cases)("%s", (kind, question) => {
     const presented = present(question, openSeed("fuzz"));
     const check = (raw: unknown) => {
       const read = readAnswer(presented, raw);
-      if (!read.ok) return /^[A-Z“].*\.$/.test(read.problem);
+      if (!read.ok) return /^[A-Z“].*\.$/.test(english(read.problem));
       const marked = markQuestion(question, openSeed("fuzz"), read.answer);
       fillOf(presented, read.answer);
       summaryOf(presented, read.answer);
@@ -160,7 +161,7 @@ test("the answer to an essay awaits, and is in no total", () => {
   );
   expect(marked.earned.equals(0)).toBe(true);
   expect(marked.awaited.equals(6)).toBe(true);
-  expect(marked.slots[slot - 1]?.marked.state).toBe("awaits");
+  expect(marked.slots[slot - 1]?.marked.state).toEqual("awaits");
 });
 
 test("an answer that does not fit is refused and counts as empty; it is never marked wrong silently", () => {
@@ -169,16 +170,16 @@ test("an answer that does not fit is refused and counts as empty; it is never ma
     refused: "The answer must name one of the options of this question.",
     answer: null,
   });
-  expect(marked.slots[0]?.marked.state).toBe("empty");
+  expect(marked.slots[0]?.marked.state).toEqual("empty");
 });
 
 test("texts of the author hold this attempt's own values", () => {
   const twelfths = questions.find((question) => question.id === "twelfths") as Question;
   const worked = filledIn(twelfths, openSeed("3"), twelfths.worked ?? "");
-  expect(present(twelfths, openSeed("3")).text).toBe(
+  expect(present(twelfths, openSeed("3")).text).toEqual(
     "High water is 4.2\u00a0m and the following low water 0.4\u00a0m. Use the rule of twelfths.",
   );
-  expect(worked).toBe(
+  expect(worked).toEqual(
     "<p>The range is 4.2 − 0.4 = 3.8 m. After two hours 3/12 of it are gone: 3.25 m. Under the keel: 2.75 m.</p>",
   );
 });
@@ -224,15 +225,15 @@ describe("point on a picture", () => {
   const state = (...points: [number, number][]) =>
     markQuestion(buoys, openSeed("s"), { points: points.map(([x, y]) => ({ x, y })) }).marks;
   test("right regions hit, wrong points taken off, a second point in one region is wrong", () => {
-    expect(state([0.25, 0.5], [0.75, 0.4])).toBe("2");
-    expect(state([0.25, 0.5])).toBe("1");
-    expect(state([0.25, 0.5], [0.5, 0.9])).toBe("0");
-    expect(state([0.25, 0.5], [0.26, 0.5])).toBe("0");
+    expect(state([0.25, 0.5], [0.75, 0.4])).toEqual("2");
+    expect(state([0.25, 0.5])).toEqual("1");
+    expect(state([0.25, 0.5], [0.5, 0.9])).toEqual("0");
+    expect(state([0.25, 0.5], [0.26, 0.5])).toEqual("0");
   });
   test("a circle is round on the picture, not in its shares", () => {
-    expect(state([0.25 + 0.039, 0.5])).toBe("1");
-    expect(state([0.25 + 0.041, 0.5])).toBe("0");
-    expect(state([0.25, 0.5 + 0.079])).toBe("1");
+    expect(state([0.25 + 0.039, 0.5])).toEqual("1");
+    expect(state([0.25 + 0.041, 0.5])).toEqual("0");
+    expect(state([0.25, 0.5 + 0.079])).toEqual("1");
   });
 });
 
@@ -242,16 +243,16 @@ describe("matching and gaps", () => {
     const right = rightAnswerTo(question, openSeed("s")) as { pairs: Record<string, string> };
     const [first = "", second = "", third = ""] = Object.keys(right.pairs);
     const two = { pairs: { [first]: right.pairs[first] ?? "", [second]: right.pairs[second] ?? "" } };
-    expect(markQuestion(question, openSeed("s"), two).marks).toBe("2");
+    expect(markQuestion(question, openSeed("s"), two).marks).toEqual("2");
     const swapped = {
       pairs: { ...right.pairs, [first]: right.pairs[second] ?? "", [second]: right.pairs[first] ?? "" },
     };
-    expect(markQuestion(question, openSeed("s"), swapped).marks).toBe("1");
+    expect(markQuestion(question, openSeed("s"), swapped).marks).toEqual("1");
     const twice = readAnswer(present(question, openSeed("s")), {
       pairs: { [first]: right.pairs[third], [third]: right.pairs[third] },
     });
     expect(twice).toEqual({ ok: false, problem: "A target can be used once only here." });
-    expect(fillOf(present(question, openSeed("s")), two).words).toBe("2 of 3 matched");
+    expect(fillOf(present(question, openSeed("s")), two).words).toEqual("2 of 3 matched");
   });
   test("gaps count by weight", () => {
     const question: Question = {
@@ -264,8 +265,8 @@ describe("matching and gaps", () => {
         { id: "b", accepted: [{ text: "two" }, { text: "zwei", credit: "1/2" }] },
       ],
     };
-    expect(markQuestion(question, openSeed("s"), { gaps: { a: "One" } }).marks).toBe("3");
-    expect(markQuestion(question, openSeed("s"), { gaps: { a: "x", b: "zwei" } }).marks).toBe("1/2");
+    expect(markQuestion(question, openSeed("s"), { gaps: { a: "One" } }).marks).toEqual("3");
+    expect(markQuestion(question, openSeed("s"), { gaps: { a: "x", b: "zwei" } }).marks).toEqual("1/2");
   });
 });
 

@@ -1,5 +1,6 @@
 import type { ObjectSchema } from "yup";
 import type { AttemptSeed } from "../numbers/seeded";
+import type { Said } from "../said";
 import type { FieldUses } from "./fields";
 
 /** What every question of a quiz has, whatever its kind. Holds the key; never leaves the server. */
@@ -28,7 +29,7 @@ export interface PresentedCommon {
   /** The maximum, as people see it: "6". */
   readonly marks: string;
   /** How marks are given, where that is not plain: said at the question, in the brief and on the paper. */
-  readonly scoring?: string;
+  readonly scoring?: Said;
 }
 
 /** How far a question is answered, as the row of questions and the final look show it. */
@@ -37,12 +38,12 @@ export interface Fill {
   /** How much of it is there, between 0 and 1; where it is partly. */
   readonly share?: number;
   /** "1 of 2 picked", "2 of 3 parts answered", "empty", "answered". */
-  readonly words: string;
+  readonly words: Said;
 }
 
 export type AnswerReading<A> =
   | { readonly ok: true; readonly answer: A | null }
-  | { readonly ok: false; readonly problem: string };
+  | { readonly ok: false; readonly problem: Said };
 
 /** The half of a kind that the desk uses too: knows the presented question and the answer, no key. */
 export interface AnsweringKind<P extends PresentedCommon, A> {
@@ -54,12 +55,12 @@ export interface AnsweringKind<P extends PresentedCommon, A> {
   /** The question as a heading, where its text is part of the answering itself, as with gaps. */
   heading?(presented: P): string;
   /** One short sentence: what to do here. */
-  instruction(presented: P): string;
+  instruction(presented: P): Said;
   /** Any JSON as an answer to this question; null is an empty one. What does not fit is refused with a sentence. */
   readAnswer(presented: P, raw: unknown): AnswerReading<A>;
   fill(presented: P, answer: A | null): Fill;
   /** The answer in one line of plain text; "" when empty. */
-  summary(presented: P, answer: A | null): string;
+  summary(presented: P, answer: A | null): Said;
   /** An answer with one of its parts, by its place, as it is in another one; for kinds that have parts. */
   withPart?(presented: P, answer: A | null, part: number, from: A | null): A | null;
 }
@@ -73,24 +74,24 @@ export const isMissed = (state: MarkState | undefined): boolean =>
 /** One line of a marked question: the whole of it, or one of its parts. Exact numbers as text. */
 export interface MarkedPart {
   /** "a", "b" ... or null when the question has no parts. */
-  readonly label: string | null;
-  readonly written: string;
-  readonly right: string;
+  readonly label: Said | null;
+  readonly written: Said;
+  readonly right: Said;
   readonly marks: string;
   readonly maximum: string;
   readonly state: MarkState;
   /** How the mark came about, in words. */
-  readonly why: string;
+  readonly why: Said;
   /** What the author says to this answer; rich text. */
   readonly feedback?: string;
   /** What only differs from the right answer in its writing, in words; it says something of the key. */
-  readonly difference?: string;
+  readonly difference?: Said;
   /** The same for answers that are the same, however they are written; what was written by default. */
   readonly identity?: string;
   /** What an answer still lacks that is asked for, as a sentence: such an answer is no try. */
-  readonly incomplete?: string;
+  readonly incomplete?: Said;
   /** Why no rule can mark it: a person has to, and has to be told. */
-  readonly fault?: string;
+  readonly fault?: Said;
 }
 
 export interface MarkedQuestion {
@@ -117,7 +118,7 @@ export interface MarkingKind<Q extends QuestionCommon, P extends PresentedCommon
   /** The parts that a part builds on, by their places: they are checked with it, or an easy start could be made up for it. */
   buildsOn?(question: Q, part: number): readonly number[];
   /** How marks are given, in a sentence; "" where that is plain. The same for all attempts. */
-  scoring?(question: Q): string;
+  scoring?(question: Q): Said;
   /** An answer that gets full marks; null for kinds that a person marks, and where there is none. */
   rightAnswer(question: Q, seed: AttemptSeed): A | null;
   /**

@@ -1,5 +1,6 @@
 import { exact, ZERO } from "../numbers/exact";
 import type { AttemptSeed } from "../numbers/seeded";
+import { type Said, said } from "../said";
 import { agreed } from "./agreed";
 import type { Answer, KindName, PresentedQuestion } from "./answering";
 import { declarationMarking } from "./declaration/mark";
@@ -48,7 +49,7 @@ export const checkedWith = (question: Question, part: number): readonly number[]
   marking(question.kind).buildsOn?.(question, part) ?? [];
 
 /** How the marks of a question are given, in a sentence; "" where that is plain. */
-export const scoringOf = (question: Question): string => marking(question.kind).scoring?.(question) ?? "";
+export const scoringOf = (question: Question): Said => marking(question.kind).scoring?.(question) ?? "";
 
 export function present(question: Question, seed: AttemptSeed): PresentedQuestion {
   const presented = marking(question.kind).present(question, seed);
@@ -66,7 +67,7 @@ export function markQuestion(question: Question, seed: AttemptSeed, answer: Answ
   try {
     return marking(question.kind).mark(question, seed, answer);
   } catch (error) {
-    const why = "no rule can mark it; your instructor decides";
+    const why = said("kinds.marking.no-rule-can-mark-it-your");
     const whole = wholeWithCredit(exact(question.marks), ZERO, { written: "", right: "", why }, "awaits");
     const fault = error instanceof Error ? error.message : "unknown";
     return { ...whole, parts: whole.parts.map((part) => ({ ...part, fault })) };

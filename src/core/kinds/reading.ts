@@ -1,3 +1,4 @@
+import { type Said, said } from "../said";
 import type { AnswerReading, Fill } from "./kind";
 
 /** A field of any JSON, or undefined where there is none. */
@@ -9,16 +10,18 @@ export const fieldOf = (raw: unknown, name: string): unknown =>
 export const isRecord = (value: unknown): value is Record<string, unknown> =>
   typeof value === "object" && value !== null && !Array.isArray(value);
 
-export const refuse = <A>(problem: string): AnswerReading<A> => ({ ok: false, problem });
+export const refuse = <A>(problem: Said): AnswerReading<A> => ({ ok: false, problem });
 export const accept = <A>(answer: A | null): AnswerReading<A> => ({ ok: true, answer });
 
 /** Some of what is asked for is there. */
-export const partly = (done: number, asked: number, words: string): Fill => ({
+export const partly = (done: number, asked: number, words: Said): Fill => ({
   state: "part",
   share: done / asked,
   words,
 });
 
 /** The answer is empty, or it is all there. */
-export const emptyOrFull = (answer: unknown, words = "answered") =>
-  answer === null ? ({ state: "empty", words: "empty" } as const) : ({ state: "full", words } as const);
+export const emptyOrFull = (answer: unknown, words: Said = said("kinds.answered")) =>
+  answer === null
+    ? ({ state: "empty", words: said("kinds.empty") } as const)
+    : ({ state: "full", words } as const);

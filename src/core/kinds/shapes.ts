@@ -1,7 +1,11 @@
 import * as yup from "yup";
+import { sayInputWords } from "../input-words";
 import { exact } from "../numbers/exact";
+import { said } from "../said";
 import { agreed } from "./agreed";
 import type { QuestionCommon } from "./kind";
+
+sayInputWords();
 
 /** The longest rich text a quiz file may hold in one place, in characters. */
 const LONGEST_TEXT = 40_000;
@@ -10,11 +14,14 @@ export const identifier = () =>
   yup
     .string()
     .strict()
-    .matches(/^[A-Za-z0-9][A-Za-z0-9_-]{0,39}$/, "must be a short name of letters, digits, - and _")
-    .required("is missing");
+    .matches(/^[A-Za-z0-9][A-Za-z0-9_-]{0,39}$/, { message: said("kinds.shapes.must-be-a-short-name-of") })
+    .required(said("kinds.declaration.mark.is-missing"));
 
 export const richText = () =>
-  yup.string().strict().max(LONGEST_TEXT, `must have at most ${LONGEST_TEXT} characters`);
+  yup
+    .string()
+    .strict()
+    .max(LONGEST_TEXT, said("kinds.shapes.must-have-at-most-characters", { most: LONGEST_TEXT }));
 
 /** An exact number, as a JSON number or a text such as "1/3", within bounds. */
 export const exactNumber = (least: number, most: number) =>
@@ -22,8 +29,8 @@ export const exactNumber = (least: number, most: number) =>
     .mixed<number | string>(
       (value): value is number | string => typeof value === "number" || typeof value === "string",
     )
-    .typeError('must be a number such as 2 or "1/3"')
-    .test("exact", `must be a number from ${least} to ${most}, such as 2 or "1/3"`, (value) => {
+    .typeError(said("kinds.shapes.must-be-a-number-such-as"))
+    .test("exact", said("kinds.shapes.must-be-a-number-from-to", { least, most }), (value) => {
       if (value === undefined || value === null) return true;
       try {
         const number = exact(value);
@@ -36,10 +43,10 @@ export const exactNumber = (least: number, most: number) =>
 /** The fields that every question has; each kind adds its own. */
 export const commonFields = <K extends string>(kind: K) => ({
   id: identifier(),
-  kind: yup.string<K>().strict().oneOf([kind]).required("is missing"),
-  text: richText().required("is missing: the question itself"),
+  kind: yup.string<K>().strict().oneOf([kind]).required(said("kinds.declaration.mark.is-missing")),
+  text: richText().required(said("kinds.shapes.is-missing-the-question-itself")),
   figure: identifier().optional(),
-  marks: exactNumber(0, 1000).required("is missing: how many marks the question is worth"),
+  marks: exactNumber(0, 1000).required(said("kinds.shapes.is-missing-how-many-marks-the")),
   worked: richText(),
   readMore: richText(),
 });
@@ -49,7 +56,7 @@ export const exactObject = <S extends yup.ObjectShape>(fields: S) =>
   yup
     .object(fields)
     .strict()
-    .noUnknown(({ unknown }) => `has fields that are not known here: ${unknown}`);
+    .noUnknown(({ unknown }) => said("kinds.shapes.has-fields-that-are-not-known", { unknown }));
 
 export const uniqueBy = (what: string) => (items: readonly unknown[] | undefined) => {
   const names = (items ?? []).map((item) => (item as Record<string, unknown> | null)?.[what]);

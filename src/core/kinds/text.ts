@@ -1,3 +1,4 @@
+import { type Said, saidTogether } from "../said";
 import { formulaInWords } from "../text/formula-words";
 
 const ENTITIES: Record<string, string> = {
@@ -41,19 +42,17 @@ function withoutTags(rich: string): string {
 }
 
 /** Rich text as one line in words: its formulas as they are said. */
-export const textInWords = (rich: string): string =>
+export const textInWords = (rich: string): Said =>
   rich.includes(FORMULA_END)
-    ? rich
-        .split(FORMULA_END)
-        .map((piece, i, pieces) => {
+    ? saidTogether(
+        rich.split(FORMULA_END).flatMap((piece, i, pieces): Said[] => {
           const from = i < pieces.length - 1 ? piece.indexOf(FORMULA) : -1;
-          if (from === -1) return plainText(piece);
+          if (from === -1) return [plainText(piece)];
           const tex = piece.slice(from + FORMULA.length, piece.indexOf("-->", from));
-          return `${plainText(piece.slice(0, from))} ${formulaInWords(plainText(tex))}`;
-        })
-        .join(" ")
-        .replace(/\s+/g, " ")
-        .trim()
+          return [plainText(piece.slice(0, from)), formulaInWords(plainText(tex))];
+        }),
+        "spaces",
+      )
     : plainText(rich);
 
 /** Rich text as one line of plain text, for summaries, titles and speech. */

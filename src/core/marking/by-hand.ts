@@ -1,5 +1,6 @@
 import type { MarkedQuestion } from "../kinds/kind";
 import { type Exact, exact, shown, written, ZERO } from "../numbers/exact";
+import { type Said, said } from "../said";
 
 /** Marks that a person gave to a question, with the reason that the student reads. */
 export interface HandMark {
@@ -9,7 +10,7 @@ export interface HandMark {
 
 export type HandMarking =
   | { readonly ok: true; readonly marked: MarkedQuestion }
-  | { readonly ok: false; readonly problem: string };
+  | { readonly ok: false; readonly problem: Said };
 
 /**
  * A question with a person's marks in place of what the rule gave or awaited. The parts keep what the rule said of them;
@@ -20,14 +21,17 @@ export function markByHand(marked: MarkedQuestion, hand: HandMark): HandMarking 
   try {
     marks = exact(hand.marks);
   } catch {
-    return { ok: false, problem: "The marks must be a number such as 2, 1.5 or 1/3." };
+    return { ok: false, problem: said("marking.by-hand.the-marks-must-be-a-number") };
   }
   const maximum = exact(marked.maximum);
   if (marks.compare(ZERO) < 0 || marks.compare(maximum) > 0) {
-    return { ok: false, problem: `The marks must be from 0 to ${shown(maximum)}.` };
+    return {
+      ok: false,
+      problem: said("marking.by-hand.the-marks-must-be-from-0", { maximum: shown(maximum) }),
+    };
   }
   if (hand.reason.trim() === "")
-    return { ok: false, problem: "Say why, in a few words; the student reads it." };
+    return { ok: false, problem: said("marking.by-hand.say-why-in-a-few-words") };
   const single = marked.parts.length === 1;
   const state = marks.equals(maximum) ? "full" : marks.equals(ZERO) ? "none" : "part";
   return {
@@ -38,9 +42,15 @@ export function markByHand(marked: MarkedQuestion, hand: HandMark): HandMarking 
       awaiting: "0",
       state,
       parts: marked.parts.map((part) => {
-        if (single) return { ...part, marks: written(marks), state, why: `by hand: ${hand.reason}` };
+        if (single)
+          return {
+            ...part,
+            marks: written(marks),
+            state,
+            why: said("marking.by-hand.by-hand", { reason: hand.reason }),
+          };
         return part.state === "awaits"
-          ? { ...part, state: "none", why: "decided with the whole question" }
+          ? { ...part, state: "none", why: said("marking.by-hand.decided-with-the-whole-question") }
           : part;
       }),
     },

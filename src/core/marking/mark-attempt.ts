@@ -7,6 +7,7 @@ import { type Exact, exact, sum } from "../numbers/exact";
 import type { AttemptSeed } from "../numbers/seeded";
 import type { QuizContent } from "../quiz/quiz-file";
 import type { TryRules } from "../quiz/rules";
+import { type Said, said } from "../said";
 
 /** What stood in a slot when the attempt was handed in, and what was checked before, in order. */
 export interface SlotWork {
@@ -18,7 +19,7 @@ export interface SlotWork {
 export interface MarkedSlotOf extends Slot {
   readonly answer: Answer | null;
   /** Why the answer was refused, or null. A refused one counts as empty. */
-  readonly refused: string | null;
+  readonly refused: Said | null;
   /** Answered whole, as the desk counts it: not in part. */
   readonly isAnswered: boolean;
   readonly marked: MarkedQuestion;
@@ -35,7 +36,7 @@ export interface MarkedAttempt {
   /** Whether it has a question in which standing in can be declared. */
   readonly declares: boolean;
   /** Slots that no rule can mark, with why: a person has to be told. */
-  readonly faults: readonly { readonly slot: number; readonly why: string }[];
+  readonly faults: readonly { readonly slot: number; readonly why: Said }[];
 }
 
 /** What was written, as its question reads it; a question that cannot even be shown reads nothing. */
@@ -43,7 +44,7 @@ function readingOf(question: Slot["question"], seed: AttemptSeed, raw: unknown):
   try {
     return readAnswer(present(question, seed), raw);
   } catch {
-    return { ok: false, problem: "The question is faulty." };
+    return { ok: false, problem: said("marking.mark-attempt.the-question-is-faulty") };
   }
 }
 

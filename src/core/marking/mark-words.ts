@@ -1,4 +1,5 @@
 import { type Exact, exact, shown, ZERO } from "../numbers/exact";
+import { type Said, said } from "../said";
 
 /** Exact numbers, or text that reads as one. */
 export interface MarkTotals {
@@ -16,17 +17,23 @@ export function markFigure({ earned, awaited, maximum }: MarkTotals): string {
 }
 
 /** "5 marks wait for Captain Ines Marsh": the same words wherever something is not marked yet. */
-export const waitsWords = (awaited: Exact | string, who: string): string =>
-  exact(awaited).equals(1) ? `1 mark waits for ${who}` : `${shown(awaited)} marks wait for ${who}`;
+export const waitsWords = (awaited: Exact | string, who: Said): Said =>
+  exact(awaited).equals(1)
+    ? said("marking.mark-words.1-mark-waits-for", { who })
+    : said("marking.mark-words.marks-wait-for", { awaited: shown(awaited), who });
 
 /** What waits, for whom, and between which two figures the mark will end; null when nothing waits. */
 export function rangeWords(
   { earned, awaited }: Pick<MarkTotals, "earned" | "awaited">,
-  who: string,
-): string | null {
+  who: Said,
+): Said | null {
   const waiting = exact(awaited);
   if (waiting.compare(ZERO) <= 0) return null;
-  return `${waitsWords(waiting, who)}. Your mark will be between ${shown(earned)} and ${shown(exact(earned).add(waiting))}.`;
+  return said("marking.mark-words.range", {
+    waits: waitsWords(waiting, who),
+    least: shown(earned),
+    most: shown(exact(earned).add(waiting)),
+  });
 }
 
 /** "85 %": a mark as a share of its maximum; null while some of it waits, or without a maximum. */
@@ -40,18 +47,25 @@ export function percentOf({ earned, awaited, maximum }: MarkTotals): string | nu
  * What came of a hand-in, large, and a line below it: "17 of 20", "85 %"; or "5 of 12 marks wait for Captain Ines Marsh",
  * "So far 6 of 7".
  */
-export function resultWords(
-  totals: MarkTotals,
-  who: string,
-): { readonly large: string; readonly below: string } {
+export function resultWords(totals: MarkTotals, who: Said): { readonly large: Said; readonly below: Said } {
   const { earned, awaited, maximum } = totals;
   const waiting = exact(awaited);
   if (waiting.compare(ZERO) <= 0) {
-    return { large: `${shown(earned)} of ${shown(maximum)}`, below: percentOf(totals) ?? "" };
+    return {
+      large: said("marking.mark-words.earned-of", { earned: shown(earned), maximum: shown(maximum) }),
+      below: percentOf(totals) ?? "",
+    };
   }
   const marked = exact(maximum).sub(waiting);
   return {
-    large: `${shown(waiting)} of ${shown(maximum)} marks wait for ${who}`,
-    below: marked.compare(ZERO) > 0 ? `So far ${shown(earned)} of ${shown(marked)}.` : "",
+    large: said("marking.mark-words.of-marks-wait-for", {
+      waiting: shown(waiting),
+      maximum: shown(maximum),
+      who,
+    }),
+    below:
+      marked.compare(ZERO) > 0
+        ? said("marking.mark-words.so-far-of", { earned: shown(earned), marked: shown(marked) })
+        : "",
   };
 }

@@ -4,6 +4,7 @@ import type { Question } from "../kinds/marking";
 import { type Exact, exact, sum, written, ZERO } from "../numbers/exact";
 import type { AttemptSeed } from "../numbers/seeded";
 import type { QuizContent } from "../quiz/quiz-file";
+import { said } from "../said";
 import { markSlots, type SlotWork } from "./mark-attempt";
 
 /** A question that turned out faulty: its marks go to all, or leave the maximum. */
@@ -63,7 +64,7 @@ const fullMarks = (marked: MarkedQuestion): MarkedQuestion => ({
     ...part,
     marks: part.maximum,
     state: "full",
-    why: "question dropped; its marks to all",
+    why: said("marking.re-mark.question-dropped-its-marks-to-all"),
   })),
 });
 

@@ -1,6 +1,7 @@
 import * as yup from "yup";
 import { exactNumber, exactObject, identifier, richText, uniqueBy } from "../kinds/shapes";
 import { type Exact, exact, sum, ZERO } from "../numbers/exact";
+import { type Said, said } from "../said";
 
 export interface RubricLevel {
   readonly id: string;
@@ -27,27 +28,27 @@ export const rubricShape = exactObject({
     .of(
       exactObject({
         id: identifier(),
-        title: yup.string().strict().min(1).max(300).required("is missing"),
+        title: yup.string().strict().min(1).max(300).required(said("marking.rubric.is-missing")),
         levels: yup
           .array()
           .of(
             exactObject({
               id: identifier(),
-              title: yup.string().strict().min(1).max(300).required("is missing"),
-              points: exactNumber(0, 1000).required("is missing"),
+              title: yup.string().strict().min(1).max(300).required(said("marking.rubric.is-missing")),
+              points: exactNumber(0, 1000).required(said("marking.rubric.is-missing")),
               text: richText(),
             }),
           )
-          .min(1, "must have at least one level")
+          .min(1, said("marking.rubric.must-have-at-least-one-level"))
           .max(20)
-          .required("is missing")
-          .test("ids", "must have levels with different ids", uniqueBy("id")),
+          .required(said("marking.rubric.is-missing"))
+          .test("ids", said("marking.rubric.must-have-levels-with-different-ids"), uniqueBy("id")),
       }),
     )
-    .min(1, "must have at least one criterion")
+    .min(1, said("marking.rubric.must-have-at-least-one-criterion"))
     .max(30)
-    .required("is missing")
-    .test("ids", "must have criteria with different ids", uniqueBy("id")),
+    .required(said("marking.rubric.is-missing"))
+    .test("ids", said("marking.rubric.must-have-criteria-with-different-ids"), uniqueBy("id")),
 });
 
 const pointsOf = (level: RubricLevel): Exact => exact(level.points);
@@ -60,16 +61,21 @@ export const rubricMaximum = (rubric: Rubric): Exact => sum(rubric.criteria.map(
 
 export type RubricScore =
   | { readonly ok: true; readonly marks: Exact; readonly complete: boolean }
-  | { readonly ok: false; readonly problem: string };
+  | { readonly ok: false; readonly problem: Said };
 
 /** The marks of the chosen levels, one for each criterion (criterion id to level id); complete when none is left out. */
 export function scoreRubric(rubric: Rubric, chosen: Readonly<Record<string, string>>): RubricScore {
   let marks = ZERO;
   for (const [criterionId, levelId] of Object.entries(chosen)) {
     const criterion = rubric.criteria.find((each) => each.id === criterionId);
-    if (!criterion) return { ok: false, problem: `There is no criterion ${criterionId}.` };
+    if (!criterion)
+      return { ok: false, problem: said("marking.rubric.there-is-no-criterion", { criterionId }) };
     const level = criterion.levels.find((each) => each.id === levelId);
-    if (!level) return { ok: false, problem: `The criterion “${criterion.title}” has no level ${levelId}.` };
+    if (!level)
+      return {
+        ok: false,
+        problem: said("marking.rubric.the-criterion-has-no-level", { title: criterion.title, levelId }),
+      };
     marks = marks.add(pointsOf(level));
   }
   return { ok: true, marks, complete: rubric.criteria.every((each) => Object.hasOwn(chosen, each.id)) };

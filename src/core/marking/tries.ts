@@ -2,7 +2,7 @@ import type { MarkedPart, MarkedQuestion } from "../kinds/kind";
 import { wholeOf } from "../kinds/whole";
 import { atLeast, type Exact, exact, ONE, written, ZERO } from "../numbers/exact";
 import type { TryRules } from "../quiz/rules";
-import { counted } from "../time/words";
+import { type Said, said } from "../said";
 
 /** What trying has come to for one part. */
 export interface PartTries {
@@ -16,14 +16,15 @@ export interface PartTries {
   /** What the part is worth now, as a share of its marks. */
   readonly worth: Exact;
   /** "right, first try", "wrong, costs 1/4 of this part; 2 left", ... */
-  readonly words: string;
+  readonly words: Said;
 }
 
 /** What is not complete (unreadable, without its unit, with too few figures) is said and is no try. */
 const isTry = (part: MarkedPart): boolean =>
   part.state !== "empty" && part.state !== "awaits" && part.incomplete === undefined;
 const isRight = (part: MarkedPart): boolean => part.state === "full";
-const identityOf = (part: MarkedPart): string => part.identity ?? part.written;
+const identityOf = (part: MarkedPart): string =>
+  part.identity ?? (typeof part.written === "string" ? part.written : JSON.stringify(part.written));
 
 /**
  * The tries at each part, from the markings of what was checked, in order: `credit = max(0, credit - c * wrong tries)`.
@@ -51,14 +52,22 @@ export function triesOf(checks: readonly MarkedQuestion[], rules: TryRules): Par
   });
 }
 
-function tryWords(wrong: number, left: number, right: boolean, worth: Exact, rules: TryRules): string {
+function tryWords(wrong: number, left: number, right: boolean, worth: Exact, rules: TryRules): Said {
   if (right)
-    return wrong === 0 ? "right, first try" : `right, after ${counted(wrong, "wrong try", "wrong tries")}`;
+    return wrong === 0
+      ? said("marking.tries.right-first-try")
+      : said("marking.tries.right-after-other", { wrong });
   if (wrong === 0)
-    return `${counted(left, "try", "tries")}, each wrong one costs ${exact(rules.cost).toFraction()} of this part`;
-  if (left === 0) return "wrong, no tries left; this part is closed and worth nothing";
-  if (worth.equals(ZERO)) return `wrong; this part is worth nothing any more; ${left} left`;
-  return `wrong, costs ${exact(rules.cost).toFraction()} of this part; ${left} left`;
+    return said("marking.tries.other-each-wrong-one-costs-of", {
+      left,
+      toFraction: exact(rules.cost).toFraction(),
+    });
+  if (left === 0) return said("marking.tries.wrong-no-tries-left-this-part");
+  if (worth.equals(ZERO)) return said("marking.tries.wrong-this-part-is-worth-nothing", { left });
+  return said("marking.tries.wrong-costs-of-this-part-left", {
+    toFraction: exact(rules.cost).toFraction(),
+    left,
+  });
 }
 
 /** A marked part as it stands when its attempt ends: closed as it was checked, or marked now less what its tries cost. */
@@ -66,16 +75,22 @@ function partWithTries(part: MarkedPart, tried: PartTries | undefined): MarkedPa
   if (!tried) return part;
   const held = tried.closedBy?.part ?? part;
   const maximum = exact(held.maximum);
-  const tries = counted(tried.wrong, "wrong try", "wrong tries");
+  const tries = said("marking.tries.wrong-count", { wrong: tried.wrong });
   if (tried.closedBy && !tried.right) {
-    return { ...held, marks: "0", state: "none", why: `${held.why}; ${tries}, none left: worth nothing` };
+    return {
+      ...held,
+      marks: "0",
+      state: "none",
+      why: said("marking.tries.none-left-worth-nothing", { why: held.why, tries }),
+    };
   }
-  if (tried.wrong === 0) return tried.right ? { ...held, why: `${held.why}, first try` } : held;
+  if (tried.wrong === 0)
+    return tried.right ? { ...held, why: said("marking.tries.first-try", { why: held.why }) } : held;
   if (held.state === "awaits" || held.state === "empty" || maximum.n === 0n) return held;
   const lost = ONE.sub(tried.worth);
   const after = atLeast(exact(held.marks).div(maximum).sub(lost), ZERO);
   const state = after.equals(ZERO) ? "none" : after.equals(ONE) ? "full" : "part";
-  const why = `${held.why}; ${tries}, ${lost.toFraction()} of the part lost`;
+  const why = said("marking.tries.of-the-part-lost", { why: held.why, tries, toFraction: lost.toFraction() });
   return { ...held, marks: written(maximum.mul(after)), state, why };
 }
 

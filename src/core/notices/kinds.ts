@@ -1,3 +1,5 @@
+import { type Said, said } from "../said";
+
 /** What a person can be told about, by the bell and by mail. */
 export const NOTICE_KINDS = [
   "returned",
@@ -22,14 +24,14 @@ export const isSecurity = (kind: NoticeKind): boolean =>
 export const STAFF_KINDS: readonly NoticeKind[] = ["asked", "faulty"];
 
 /** Each as its reader switches it: "when ...". */
-export const NOTICE_WORDS: { readonly [K in ChosenNoticeKind]: string } = {
-  returned: "marks and feedback are returned",
-  shown: "marks or answers that were held back are shown",
-  opened: "a quiz opens",
-  "by-clock": "the clock hands in an attempt of mine",
-  moved: "a quiz opens, is due or closes at another time",
-  extended: "I get more time in a running attempt",
-  answered: "a question of mine about a mark is answered",
-  asked: "a student asks about a mark",
-  faulty: "a question of mine cannot be marked by its rule",
+export const NOTICE_WORDS: { readonly [K in ChosenNoticeKind]: Said } = {
+  returned: said("notices.kinds.marks-and-feedback-are-returned"),
+  shown: said("notices.kinds.marks-or-answers-that-were-held"),
+  opened: said("notices.kinds.a-quiz-opens"),
+  "by-clock": said("notices.kinds.the-clock-hands-in-an-attempt"),
+  moved: said("notices.kinds.a-quiz-opens-is-due-or"),
+  extended: said("notices.kinds.i-get-more-time-in-a"),
+  answered: said("notices.kinds.a-question-of-mine-about-a"),
+  asked: said("notices.kinds.a-student-asks-about-a-mark"),
+  faulty: said("notices.kinds.a-question-of-mine-cannot-be"),
 };

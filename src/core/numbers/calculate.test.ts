@@ -50,7 +50,7 @@ test("the plain calculator has no functions and no powers", () => {
 });
 
 test("numbers are shown with ten figures at most", () => {
-  expect(numberInWords(exact("123456.789"))).toBe("123456.789");
-  expect(numberInWords(exact("0.0000001234"))).toBe("1.234 × 10^-7");
-  expect(numberInWords(exact(0))).toBe("0");
+  expect(numberInWords(exact("123456.789"))).toEqual("123456.789");
+  expect(numberInWords(exact("0.0000001234"))).toEqual("1.234 × 10^-7");
+  expect(numberInWords(exact(0))).toEqual("0");
 });

@@ -1,3 +1,4 @@
+import { type Said, said } from "../said";
 import { type Exact, ZERO } from "./exact";
 import { FormulaProblem, readFormula } from "./formula";
 
@@ -5,8 +6,8 @@ import { FormulaProblem, readFormula } from "./formula";
 export type CalculatorLevel = "plain" | "scientific";
 
 export type Calculation =
-  | { readonly ok: true; readonly value: Exact; readonly words: string }
-  | { readonly ok: false; readonly problem: string };
+  | { readonly ok: true; readonly value: Exact; readonly words: Said }
+  | { readonly ok: false; readonly problem: Said };
 
 /** What a desk asks of its calculator's worker, and what that answers. */
 export interface CalculatorQuestion {
@@ -14,8 +15,8 @@ export interface CalculatorQuestion {
   readonly level: CalculatorLevel;
 }
 export type CalculatorAnswer =
-  | { readonly ok: true; readonly words: string }
-  | { readonly ok: false; readonly problem: string };
+  | { readonly ok: true; readonly words: Said }
+  | { readonly ok: false; readonly problem: Said };
 
 const FIGURES = 10;
 
@@ -56,22 +57,23 @@ export function numberInWords(value: Exact): string {
 /** Works a calculation out; `ans` stands for the result before. Nothing but numbers can be reached. */
 export function calculate(text: string, level: CalculatorLevel, ans: Exact | null = null): Calculation {
   const formula = asFormula(text);
-  if (formula.trim() === "") return { ok: false, problem: "Write a calculation, such as 4.8 − 3 × 0.35." };
+  if (formula.trim() === "")
+    return { ok: false, problem: said("numbers.calculate.write-a-calculation-such-as-4") };
   if (level === "plain" && /\^|[a-z]+\s*\(/i.test(formula)) {
-    return { ok: false, problem: "This calculator has + − × ÷ and parentheses." };
+    return { ok: false, problem: said("numbers.calculate.this-calculator-has-and-parentheses") };
   }
   const reading = readFormula(formula);
   if (!reading.ok) return { ok: false, problem: reading.problem };
   const unknown = reading.formula.names.find((name) => name !== "ans");
-  if (unknown) return { ok: false, problem: `“${unknown}” is not known here.` };
+  if (unknown) return { ok: false, problem: said("numbers.calculate.is-not-known-here", { unknown }) };
   if (reading.formula.names.includes("ans") && ans === null) {
-    return { ok: false, problem: "There is no result before this one yet." };
+    return { ok: false, problem: said("numbers.calculate.there-is-no-result-before-this") };
   }
   try {
     const value = reading.formula.value(new Map([["ans", ans ?? ZERO]]));
     return { ok: true, value, words: numberInWords(value) };
   } catch (error) {
-    if (error instanceof FormulaProblem) return { ok: false, problem: error.message };
+    if (error instanceof FormulaProblem) return { ok: false, problem: error.problem };
     throw error;
   }
 }

@@ -12,35 +12,35 @@ test("a sum is the same in any order, over any denominators, with what is taken 
   const added = values.reduce((total, value) => total.add(value));
   expect(sum(values).equals(added)).toBe(true);
   expect(sum(values.toReversed()).equals(added)).toBe(true);
-  expect(shown(sum([exact(1), exact("-5/2")]))).toBe("-1.5");
+  expect(shown(sum([exact(1), exact("-5/2")]))).toEqual("-1.5");
   expect(sum([]).equals(0)).toBe(true);
 });
 
 test("five marks in three equal parts, the first right at the third try at a cost of 1/3", () => {
   const part = exact(5).div(3);
   const first = part.mul(exact(1).sub(exact("1/3").mul(2)));
-  expect(stored(first)).toBe("0.5556");
-  expect(shown(first)).toBe("0.56");
+  expect(stored(first)).toEqual("0.5556");
+  expect(shown(first)).toEqual("0.56");
   const whole = sum([first, part, part]);
-  expect(stored(whole)).toBe("3.8889");
-  expect(shown(whole)).toBe("3.89");
+  expect(stored(whole)).toEqual("3.8889");
+  expect(shown(whole)).toEqual("3.89");
 });
 
 test("figures are shown to two decimals, trailing zeros dropped, halves away from zero", () => {
-  expect(shown("12")).toBe("12");
-  expect(shown("12.50")).toBe("12.5");
-  expect(shown("0.005")).toBe("0.01");
-  expect(shown("-0.005")).toBe("-0.01");
-  expect(shown("-0.001")).toBe("0");
-  expect(shown("2.675")).toBe("2.68");
-  expect(shown(100)).toBe("100");
-  expect(rounded(exact("7/2"), 0)).toBe("4");
+  expect(shown("12")).toEqual("12");
+  expect(shown("12.50")).toEqual("12.5");
+  expect(shown("0.005")).toEqual("0.01");
+  expect(shown("-0.005")).toEqual("-0.01");
+  expect(shown("-0.001")).toEqual("0");
+  expect(shown("2.675")).toEqual("2.68");
+  expect(shown(100)).toEqual("100");
+  expect(rounded(exact("7/2"), 0)).toEqual("4");
 });
 
 test("scientific writing of small and large numbers is exact", () => {
   expect(exact(1e-7).equals(exact("1/10000000"))).toBe(true);
   expect(exact("1.5e3").equals(1500)).toBe(true);
-  expect(exact(1e21).toFraction()).toBe(`1${"0".repeat(21)}`);
+  expect(exact(1e21).toFraction()).toEqual(`1${"0".repeat(21)}`);
 });
 
 test("an exact number is written so that it reads back the same", () => {

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
+import { english } from "../../../tests/support/english";
 import { exact, shown } from "./exact";
 import { FormulaProblem, readFormula } from "./formula";
 import { openSeed } from "./seeded";
@@ -24,7 +25,7 @@ test.each([
   ["2a", "8.4"],
 ])("%s", (text, right) => {
   const result = value(text, { a: "4.2" });
-  expect(typeof result === "string" ? result : shown(result)).toBe(right);
+  expect(typeof result === "string" ? result : shown(result as never)).toEqual(right);
 });
 
 test("arithmetic is exact", () => {
@@ -55,7 +56,7 @@ describe("nothing but numbers can be reached", () => {
     const reading = readFormula(text.slice(0, 2_000));
     const reached = () => reading.ok && reading.formula.value(new Map());
     if (reading.ok) expect(reached).toThrow(FormulaProblem);
-    else expect(reading.problem).toMatch(/\.$/);
+    else expect(english(reading.problem)).toMatch(/\.$/);
   });
 
   test("no text makes it hang, throw, or give anything but a finite number", () => {
@@ -133,8 +134,8 @@ describe("variables", () => {
 
   test("a list gives its items as they are written; other braces of a text stay", () => {
     const drawn = drawVariable({ name: "n", list: ["4.20"] }, openSeed("s"), "q");
-    expect(drawn.text).toBe("4.20");
-    expect(fillIn("{n} m, {other}, {", new Map([["n", drawn.text]]))).toBe("4.20 m, {other}, {");
+    expect(drawn.text).toEqual("4.20");
+    expect(fillIn("{n} m, {other}, {", new Map([["n", drawn.text]]))).toEqual("4.20 m, {other}, {");
     expect(valueCount({ name: "x", from: 1, to: 0, step: 1 })).toBe(0);
   });
 });

@@ -1,4 +1,5 @@
 import { create, type MathNode, parseDependencies } from "mathjs/number";
+import { type Said, said } from "../said";
 import { type Exact, exact, ZERO } from "./exact";
 
 /** The library only reads the formula into a tree; working it out is below, so that nothing else can be reached. */
@@ -13,7 +14,7 @@ const HIGHEST_EXACT_POWER = 64;
 
 export type FormulaReading =
   | { readonly ok: true; readonly formula: Formula }
-  | { readonly ok: false; readonly problem: string };
+  | { readonly ok: false; readonly problem: Said };
 
 /** A formula that was read and found harmless. */
 export interface Formula {
@@ -24,7 +25,11 @@ export interface Formula {
 }
 
 /** Why a formula has no value. */
-export class FormulaProblem extends Error {}
+export class FormulaProblem extends Error {
+  constructor(readonly problem: Said) {
+    super(JSON.stringify(problem));
+  }
+}
 
 const RADIAN = Math.PI / 180;
 const CONSTANTS: Readonly<Record<string, number>> = { pi: Math.PI, e: Math.E };
@@ -78,7 +83,8 @@ type Valuer = (values: ReadonlyMap<string, Exact>) => Exact;
 
 /** A decimal of 15 figures as an exact number; what is no finite number has no value. */
 function fromFloat(value: number): Exact {
-  if (!Number.isFinite(value)) throw new FormulaProblem("The formula has no finite value here.");
+  if (!Number.isFinite(value))
+    throw new FormulaProblem(said("numbers.formula.the-formula-has-no-finite-value"));
   return value === 0 ? ZERO : exact(value.toPrecision(15));
 }
 
@@ -89,14 +95,14 @@ function tamed(value: Exact): Exact {
 }
 
 function divided(a: Exact, b: Exact): Exact {
-  if (b.n === 0n) throw new FormulaProblem("The formula divides by zero here.");
+  if (b.n === 0n) throw new FormulaProblem(said("numbers.formula.the-formula-divides-by-zero-here"));
   return a.div(b);
 }
 
 function power(base: Exact, exponent: Exact): Exact {
   const whole = exponent.d === 1n && exponent.n <= BigInt(HIGHEST_EXACT_POWER);
   if (whole && base.n === 0n && exponent.s < 0n)
-    throw new FormulaProblem("The formula divides by zero here.");
+    throw new FormulaProblem(said("numbers.formula.the-formula-divides-by-zero-here"));
   if (!whole) return fromFloat(base.valueOf() ** exponent.valueOf());
   let result = exact(1);
   const factor = exponent.s < 0n ? divided(exact(1), base) : base;
@@ -112,7 +118,7 @@ const OPERATORS: Readonly<Record<string, (a: Exact, b: Exact) => Exact>> = {
   pow: power,
 };
 
-const refuse = (problem: string): never => {
+const refuse = (problem: Said): never => {
   throw new FormulaProblem(problem);
 };
 
@@ -122,7 +128,13 @@ interface Reader {
 }
 
 function checkCount(name: string, takes: number, given: number): void {
-  if (given !== takes) refuse(`${name} takes ${takes === 1 ? "one number" : `${takes} numbers`}.`);
+  if (given !== takes)
+    refuse(
+      said("numbers.formula.takes", {
+        name,
+        part: takes === 1 ? said("numbers.formula.one-number") : `${takes} numbers`,
+      }),
+    );
 }
 
 function compileCall(
@@ -143,7 +155,7 @@ function compileCall(
     checkCount(name, known.takes, args.length);
     return (values) => fromFloat(known.of(first(values).valueOf(), second(values).valueOf()));
   }
-  return refuse(`“${name || "?"}” is not a function that a formula may use.`);
+  return refuse(said("numbers.formula.is-not-a-function-that-a", { name: name || "?" }));
 }
 
 function compileOperator(
@@ -157,18 +169,19 @@ function compileOperator(
     return node.fn === "unaryMinus" ? (values) => left(values).neg() : left;
   }
   const operator = Object.hasOwn(OPERATORS, node.fn) ? OPERATORS[node.fn] : undefined;
-  if (!operator || !left || !right) return refuse("A formula may use + - * / ^ and parentheses.");
+  if (!operator || !left || !right) return refuse(said("numbers.formula.a-formula-may-use-and-parentheses"));
   return (values) => tamed(operator(left(values), right(values)));
 }
 
 function compile(node: MathNode, reader: Reader, depth: number): Valuer {
   reader.nodes += 1;
-  if (reader.nodes > MOST_NODES || depth > DEEPEST) return refuse("The formula is too long or too deep.");
+  if (reader.nodes > MOST_NODES || depth > DEEPEST)
+    return refuse(said("numbers.formula.the-formula-is-too-long-or"));
   switch (node.type) {
     case "ConstantNode": {
       const { value } = node as unknown as { value: unknown };
       if (typeof value !== "number" || !Number.isFinite(value))
-        return refuse("A formula holds numbers only.");
+        return refuse(said("numbers.formula.a-formula-holds-numbers-only"));
       const constant = exact(value);
       return () => constant;
     }
@@ -177,7 +190,8 @@ function compile(node: MathNode, reader: Reader, depth: number): Valuer {
       const constant = Object.hasOwn(CONSTANTS, name) ? CONSTANTS[name] : undefined;
       if (constant !== undefined) return () => fromFloat(constant);
       reader.names.add(name);
-      return (values) => values.get(name) ?? refuse(`The formula needs a value for ${name}.`);
+      return (values) =>
+        values.get(name) ?? refuse(said("numbers.formula.the-formula-needs-a-value-for", { name }));
     }
     case "ParenthesisNode":
       return compile((node as unknown as { content: MathNode }).content, reader, depth + 1);
@@ -186,19 +200,24 @@ function compile(node: MathNode, reader: Reader, depth: number): Valuer {
     case "FunctionNode":
       return compileCall(node as never, reader, depth);
     default:
-      return refuse("A formula may hold numbers, names, + - * / ^, parentheses and known functions.");
+      return refuse(said("numbers.formula.a-formula-may-hold-numbers-names"));
   }
 }
 
 /** Reads a formula such as `b + 0.9 - 1.4` or `sqrt(h) * 2.08`. Bounded in length and depth; it can reach nothing. */
 export function readFormula(text: string): FormulaReading {
-  if (text.length > LONGEST) return { ok: false, problem: `A formula has ${LONGEST} characters at most.` };
+  if (text.length > LONGEST)
+    return {
+      ok: false,
+      problem: said("numbers.formula.a-formula-has-characters-at-most", { most: LONGEST }),
+    };
   const reader: Reader = { names: new Set(), nodes: 0 };
   try {
     const value = compile(parse(text), reader, 0);
     return { ok: true, formula: { names: [...reader.names], value } };
   } catch (error) {
-    const problem = error instanceof FormulaProblem ? error.message : "The formula cannot be read.";
+    const problem =
+      error instanceof FormulaProblem ? error.problem : said("numbers.formula.the-formula-cannot-be-read");
     return { ok: false, problem };
   }
 }

@@ -1,3 +1,4 @@
+import { type Said, said } from "../said";
 import { type Exact, exact, ONE, written } from "./exact";
 
 /** A number as a person wrote it, understood. */
@@ -18,14 +19,14 @@ export type NumberReading =
   | ({ readonly ok: true } & ReadNumber)
   | {
       readonly ok: false;
-      readonly problem: string;
+      readonly problem: Said;
       /** The writings to choose from, where it can be read in two ways. */
       readonly either?: readonly [string, string];
     };
 
 const SUPERSCRIPTS = "⁰¹²³⁴⁵⁶⁷⁸⁹";
 const LONGEST = 80;
-const unreadable = (problem: string): NumberReading => ({ ok: false, problem });
+const unreadable = (problem: Said): NumberReading => ({ ok: false, problem });
 
 /** A power of ten behind a number: `e3`, `* 10^3`, `*10-3`. */
 const POWER = String.raw`(?:[eE][+-]?\d+|\s*\*\s*10\s*(?:\^\s*[+-]?\d+|[+-]\d+))`;
@@ -38,9 +39,9 @@ const POWER = String.raw`(?:[eE][+-]?\d+|\s*\*\s*10\s*(?:\^\s*[+-]?\d+|[+-]\d+))
  */
 export function readNumber(text: string, options: { readonly comma?: CommaMeans } = {}): NumberReading {
   if (text.length > LONGEST)
-    return unreadable(`This is longer than a number can be here: ${LONGEST} characters at most.`);
+    return unreadable(said("numbers.read-number.this-is-longer-than-a-number", { most: LONGEST }));
   const tidy = tidied(text);
-  if (tidy === "") return unreadable("Write a number.");
+  if (tidy === "") return unreadable(said("numbers.read-number.write-a-number"));
   const comma = options.comma ?? null;
   if (comma === null) {
     const doubtful = /^([+-]?[1-9]\d{0,2}),(\d{3})(?![\d.,])(.*)$/.exec(tidy);
@@ -49,7 +50,7 @@ export function readNumber(text: string, options: { readonly comma?: CommaMeans 
       const either = [`${before}.${after}${rest}`, `${before}${after}${rest}`] as const;
       return {
         ok: false,
-        problem: `Can be read as ${either[0]} or as ${either[1]}. Choose which you mean.`,
+        problem: said("numbers.read-number.can-be-read-as-or-as", { either: either[0], either2: either[1] }),
         either,
       };
     }
@@ -57,11 +58,13 @@ export function readNumber(text: string, options: { readonly comma?: CommaMeans 
 
   const factor = String.raw`[+-]?(?:\d[\d., ]*|[.,]\d[\d ]*)${POWER}?`;
   const product = new RegExp(`^(${factor}(?:\\s*[*/]\\s*${factor}){0,5})\\s*(.*)$`).exec(tidy);
-  if (!product) return unreadable("Start with a number, such as 4.2 or 1.5e3.");
+  if (!product) return unreadable(said("numbers.read-number.start-with-a-number-such-as"));
   const [, numberText = "", tail = ""] = product;
   const unit = tail.trim();
   if (unit !== "" && !/^[A-Za-z°µΩ%'"′″][\wµΩ°²³⁴¹⁻·⋅./^* -]*$/.test(unit)) {
-    return unreadable(`“${unit.slice(0, 20)}” cannot be read after the number.`);
+    return unreadable(
+      said("numbers.read-number.cannot-be-read-after-the-number", { slice: unit.slice(0, 20) }),
+    );
   }
 
   const pieces = numberText.split(new RegExp(`(${factor})`)).filter((piece) => piece.trim() !== "");
@@ -77,7 +80,8 @@ export function readNumber(text: string, options: { readonly comma?: CommaMeans 
     }
     const single = readSingle(bare, comma === "thousands");
     if (!single.ok) return single;
-    if (operator === "/" && single.value.n === 0n) return unreadable("A number cannot be divided by zero.");
+    if (operator === "/" && single.value.n === 0n)
+      return unreadable(said("numbers.read-number.a-number-cannot-be-divided-by"));
     value = operator === "*" ? value.mul(single.value) : value.div(single.value);
     figures = single.figures;
     count += 1;
@@ -152,12 +156,9 @@ function readSingle(text: string, commaIsThousands: boolean): NumberReading {
   const power = /^(.*?)(?:[eE]([+-]?\d+)|\s*\*\s*10\s*(?:\^\s*([+-]?\d+)|([+-]\d+)))?$/.exec(text);
   const mantissa = (power?.[1] ?? text).trim();
   const exponent = Number(power?.[2] ?? power?.[3] ?? power?.[4] ?? "0");
-  if (Math.abs(exponent) > 300) return unreadable("The power of ten is larger than can be read here.");
+  if (Math.abs(exponent) > 300) return unreadable(said("numbers.read-number.the-power-of-ten-is-larger"));
   const decimal = decimalWriting(mantissa, commaIsThousands);
-  if (decimal === null)
-    return unreadable(
-      `“${mantissa}” can be read in more than one way. Write it with a point for decimals and no separators.`,
-    );
+  if (decimal === null) return unreadable(said("numbers.read-number.can-be-read-in-more-than", { mantissa }));
   const value = exact(`${decimal}e${exponent}`.replace(/^([+-]?)\./, "$10."));
   const written = decimal.replace(/[+\-.]/g, "");
   // Of a zero every digit tells how exactly it is nothing; else those in front tell only where the point is.

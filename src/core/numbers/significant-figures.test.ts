@@ -10,7 +10,7 @@ test.each([
   ["-2.845", 3, "-2.85"],
   ["0", 3, "0"],
 ])("%s to %d figures", (text, figures, right) => {
-  expect(shown(toFigures(exact(text), figures).value)).toBe(right);
+  expect(shown(toFigures(exact(text), figures).value)).toEqual(right);
 });
 
 test.each([
@@ -20,7 +20,7 @@ test.each([
   ["540.3", "540", 3, 0, true],
   ["0.0100", "0.00999", 2, 0, true],
 ])("key %s, written %s, %d figures, u = %d", (key, written, figures, units, right) => {
-  expect(agreeToFigures(exact(written), exact(key), figures, units)).toBe(right);
+  expect(agreeToFigures(exact(written), exact(key), figures, units)).toEqual(right);
 });
 
 test.each([
@@ -30,5 +30,5 @@ test.each([
   ["99.96", 3, "100"],
   ["0.05", 2, "0.050"],
 ])("%s written with %d figures", (text, figures, right) =>
-  expect(inFigures(exact(text), figures)).toBe(right),
+  expect(inFigures(exact(text), figures)).toEqual(right),
 );

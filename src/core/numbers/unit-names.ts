@@ -1,3 +1,4 @@
+import { type Said, said, saidTogether } from "../said";
 import type { UnitMeanings } from "./units";
 
 /** One unit as it is written and said. A prefixed one may have k, m, M ... before it. */
@@ -120,14 +121,6 @@ function symbolOf(written: string, meanings: UnitMeanings): string | null {
   return Object.hasOwn(PREFIXES, prefix) && Object.hasOwn(PREFIXED, base) ? symbol : null;
 }
 
-function namesOf(symbol: string): Named {
-  const named = BARE[symbol] ?? PREFIXED[symbol];
-  if (named) return named;
-  const prefix = PREFIXES[symbol.slice(0, 1)] ?? "";
-  const [one, many] = PREFIXED[symbol.slice(1)] ?? ["", ""];
-  return [`${prefix}${one}`, `${prefix}${many}`];
-}
-
 /** One unit of a product with its power: "km", "m²", "s⁻¹". */
 interface Factor {
   readonly symbol: string;
@@ -159,24 +152,41 @@ function factorsOf(text: string, meanings: UnitMeanings): Factor[] | null {
   return factors;
 }
 
-const POWER_WORDS: Readonly<Record<number, string>> = { 2: "square ", 3: "cubic " };
+const POWER_CODES: Readonly<Record<number, string>> = { 2: "units.square", 3: "units.cubic" };
+
+/** A unit by its English name, which is also the name of its words: "units.minute-of-arc". */
+const codeOf = (one: string): string => `units.${one.toLowerCase().replaceAll(" ", "-")}`;
+
+/** One unit with its prefix and its power, as many as there are. */
+function factorInWords({ symbol, power }: Factor, count: number): Said {
+  const whole = BARE[symbol] ?? PREFIXED[symbol];
+  const [one] = whole ?? PREFIXED[symbol.slice(1)] ?? [""];
+  const prefix = whole ? undefined : PREFIXES[symbol.slice(0, 1)];
+  const unit = said(codeOf(one), { count });
+  const named = prefix === undefined ? unit : said(`units.${prefix}`, { unit });
+  const code = POWER_CODES[Math.abs(power)];
+  return code === undefined ? named : said(code, { unit: named });
+}
 
 /**
  * A unit in words, or null where it is not known: "km/h" is "kilometres per hour", "m²" "square metres".
  * @param isOne whether there is exactly one of it
  * @param meanings what symbols mean in this question beyond the usual
  */
-export function unitInWords(text: string, isOne: boolean, meanings: UnitMeanings = {}): string | null {
+export function unitInWords(text: string, isOne: boolean, meanings: UnitMeanings = {}): Said | null {
   const factors = factorsOf(text, meanings);
   if (!factors) return null;
   const above = factors.filter(({ power }) => power > 0);
   const below = factors.filter(({ power }) => power < 0);
   const last = above.length - 1;
-  const top = above.map(
-    ({ symbol, power }, i) => `${POWER_WORDS[power] ?? ""}${namesOf(symbol)[i === last && !isOne ? 1 : 0]}`,
+  const top = saidTogether(
+    above.map((factor, i) => factorInWords(factor, i === last && !isOne ? 2 : 1)),
+    "spaces",
   );
-  const per = below.map(({ symbol, power }) => `${POWER_WORDS[-power] ?? ""}${namesOf(symbol)[0]}`);
-  return [top.join(" "), ...per].filter(Boolean).join(" per ");
+  return below.reduce(
+    (words: Said, factor) => said("units.per", { unit: words, each: factorInWords(factor, 1) }),
+    top,
+  );
 }
 
 /** A known unit in the symbols that the table has, for working it out: "kilometres per hour" is "km / h". Null: not known. */

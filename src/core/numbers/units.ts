@@ -1,4 +1,5 @@
 import { create, createUnitDependencies, type Unit, unitDependencies } from "mathjs";
+import { type Said, said } from "../said";
 import { type Exact, exact, ZERO } from "./exact";
 import { unitSymbols } from "./unit-names";
 
@@ -49,11 +50,11 @@ function tidied(text: string, meanings: UnitMeanings): string {
 
 export type UnitReading =
   | { readonly ok: true; readonly unit: Unit }
-  | { readonly ok: false; readonly problem: string };
+  | { readonly ok: false; readonly problem: Said };
 
 /** Reads a unit as people write it: `m`, `km/h`, `kn`, `m s⁻¹`, `°C`. */
 export function readUnit(text: string, meanings: UnitMeanings = {}): UnitReading {
-  const problem = `“${text.slice(0, 20)}” is not a unit that can be read here.`;
+  const problem = said("numbers.units.is-not-a-unit-that-can", { slice: text.slice(0, 20) });
   if (text.length > LONGEST || !/^[\w%Ω°′″'"µμ²³¹⁻⁴·⋅^/ *().-]+$/.test(text) || /\^-?\d{2,}/.test(text)) {
     return { ok: false, problem };
   }

@@ -1,3 +1,4 @@
+import { type Said, said } from "../said";
 import type { Instant } from "../time/instants";
 import type { DeskRules, QuizSettings, RevealWhen } from "./rules";
 
@@ -19,15 +20,13 @@ const dateOf = (when: RevealWhen): Instant | null => (typeof when === "string" ?
 export function contradictionsOf(
   settings: QuizSettings & Pick<DeskRules, "tellRightAnswer">,
   window?: SetWindow,
-): string[] {
+): Said[] {
   const { reveal, takeBack = false, attempts } = settings;
   const key = KEY.map((what) => reveal[what]);
   const all = [reveal.total, reveal.marks, reveal.written, ...key];
-  const found: string[] = [];
+  const found: Said[] = [];
   if (takeBack && key.includes("at-hand-in")) {
-    found.push(
-      "Right answers at hand-in go together with no taking back: who reads them could take the hand-in back and correct it. Show them after the due time, or do not allow taking back.",
-    );
+    found.push(said("quiz.contradictions.right-answers-at-hand-in-go"));
   }
   if (
     key.includes("at-hand-in") &&
@@ -35,9 +34,7 @@ export function contradictionsOf(
     !reveal.onlyAfterLastAttempt &&
     !reveal.laterAttemptsKnow
   ) {
-    found.push(
-      "Right answers at hand-in are known in the next attempt. Show them only after the last attempt (onlyAfterLastAttempt), or say that later attempts may know them (laterAttemptsKnow).",
-    );
+    found.push(said("quiz.contradictions.right-answers-at-hand-in-are"));
   }
   if (
     settings.tellRightAnswer &&
@@ -45,26 +42,18 @@ export function contradictionsOf(
     !reveal.onlyAfterLastAttempt &&
     !reveal.laterAttemptsKnow
   ) {
-    found.push(
-      "Right answers are told at the desk and known in the next attempt. Allow one attempt, or say that later attempts may know them (laterAttemptsKnow).",
-    );
+    found.push(said("quiz.contradictions.right-answers-are-told-at-the"));
   }
   if (!window) return found;
   if (window.closes === null && all.includes("after-closing")) {
-    found.push(
-      "Something is shown after closing, but this quiz does not close. Set a closing, or choose another time.",
-    );
+    found.push(said("quiz.contradictions.something-is-shown-after-closing-but"));
   }
   if (window.due === null && window.closes === null && all.includes("after-due")) {
-    found.push(
-      "Something is shown after the due time, but this quiz has none. Set a due time, or choose another time.",
-    );
+    found.push(said("quiz.contradictions.something-is-shown-after-the-due"));
   }
   const last = Math.max(window.due ?? Number.NEGATIVE_INFINITY, window.closes ?? Number.NEGATIVE_INFINITY);
   if (key.some((when) => (dateOf(when) ?? Number.POSITIVE_INFINITY) < last)) {
-    found.push(
-      "Right answers are shown on a date before the quiz ends. Choose a date after its due time and its closing.",
-    );
+    found.push(said("quiz.contradictions.right-answers-are-shown-on-a"));
   }
   return found;
 }

@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { expect, test } from "vitest";
+import { english } from "../../../tests/support/english";
 import { maximumOf, planAttempt } from "../attempt/plan";
 import { shown } from "../numbers/exact";
 import { openSeed } from "../numbers/seeded";
@@ -52,7 +53,7 @@ test("every mistake is named with its place, and nothing is half-read", () => {
   };
   const reading = readQuizFile(broken);
   if (reading.ok) throw new Error("it was taken");
-  const said = reading.mistakes.map(({ path, message }) => `${path}: ${message}`);
+  const said = reading.mistakes.map(({ path, message }) => `${path}: ${english(message)}`);
   for (const part of [
     "colour",
     "rules.counts",

@@ -4,6 +4,7 @@ import { fieldsOf } from "../kinds/fields";
 import { marking, type Question } from "../kinds/marking";
 import { exactObject, identifier, richText, uniqueBy } from "../kinds/shapes";
 import { type Exact, exact, sum, ZERO } from "../numbers/exact";
+import { type Said, said } from "../said";
 import { type DeskRules, type QuizRules, type QuizSettings, rulesShape, splitRules } from "./rules";
 
 /** Some questions under one title; with `draw`, that many of them are taken for each attempt. */
@@ -54,7 +55,7 @@ export interface Mistake {
   /** Where: "sections[0].questions[2].marks". */
   readonly path: string;
   /** What would be right. */
-  readonly message: string;
+  readonly message: Said;
 }
 
 export type QuizReading =
@@ -63,57 +64,67 @@ export type QuizReading =
 
 const pictureShape = exactObject({
   id: identifier(),
-  alt: yup.string().strict().max(1000).defined("is missing: what the picture shows, for who does not see it"),
+  alt: yup.string().strict().max(1000).defined(said("quiz.quiz-file.is-missing-what-the-picture-shows")),
   data: yup
     .string()
     .strict()
     .max(8_000_000)
-    .matches(
-      /^data:image\/(png|jpeg|gif|webp|svg\+xml);base64,[A-Za-z0-9+/]+=*$/,
-      "must be a data address of a picture",
-    ),
+    .matches(/^data:image\/(png|jpeg|gif|webp|svg\+xml);base64,[A-Za-z0-9+/]+=*$/, {
+      message: said("quiz.quiz-file.must-be-a-data-address-of"),
+    }),
   file: yup
     .string()
     .strict()
-    .matches(
-      /^[\w][\w .-]{0,199}\.(png|jpe?g|gif|webp|svg)$/i,
-      "must be the plain name of a picture file, without folders",
-    ),
+    .matches(/^[\w][\w .-]{0,199}\.(png|jpe?g|gif|webp|svg)$/i, {
+      message: said("quiz.quiz-file.must-be-the-plain-name-of"),
+    }),
 }).test(
   "one",
-  "must have either data or file",
+  said("quiz.quiz-file.must-have-either-data-or-file"),
   ({ data, file }) => (data === undefined) !== (file === undefined),
 );
 
 /** Everything but the questions, whose shapes belong to their kinds. */
 export const quizFrame = exactObject({
-  format: yup.string().strict().oneOf(["shizuka-quiz"], 'must be "shizuka-quiz"').required("is missing"),
-  version: yup.number().strict().oneOf([1], "must be 1").required("is missing"),
-  title: yup.string().strict().trim().min(1).max(200).required("is missing"),
+  format: yup
+    .string()
+    .strict()
+    .oneOf(["shizuka-quiz"], said("quiz.quiz-file.must-be-shizuka-quiz"))
+    .required(said("quiz.quiz-file.is-missing")),
+  version: yup
+    .number()
+    .strict()
+    .oneOf([1], said("quiz.quiz-file.must-be-1"))
+    .required(said("quiz.quiz-file.is-missing")),
+  title: yup.string().strict().trim().min(1).max(200).required(said("quiz.quiz-file.is-missing")),
   brief: richText(),
-  rules: rulesShape.required("is missing"),
+  rules: rulesShape.required(said("quiz.quiz-file.is-missing")),
   reference: richText(),
   pictures: yup
     .array()
     .of(pictureShape)
     .max(500)
-    .test("ids", "must be pictures with different ids", uniqueBy("id")),
+    .test("ids", said("quiz.quiz-file.must-be-pictures-with-different-ids"), uniqueBy("id")),
   sections: yup
     .array()
     .of(
       exactObject({
         title: yup.string().strict().max(200),
         draw: yup.number().strict().integer().min(1),
-        questions: yup.array().min(1, "must have at least one question").max(1000).required("is missing"),
+        questions: yup
+          .array()
+          .min(1, said("quiz.quiz-file.must-have-at-least-one-question"))
+          .max(1000)
+          .required(said("quiz.quiz-file.is-missing")),
       })
         .test(
           "draw",
-          "draw must not be more than the section has questions",
+          said("quiz.quiz-file.draw-must-not-be-more-than"),
           (section) => section.draw === undefined || section.draw <= (section.questions ?? []).length,
         )
         .test(
           "same-marks",
-          "the questions of a section with draw must all be worth the same marks",
+          said("quiz.quiz-file.the-questions-of-a-section-with"),
           (section) =>
             section.draw === undefined ||
             new Set(
@@ -121,10 +132,13 @@ export const quizFrame = exactObject({
             ).size <= 1,
         ),
     )
-    .min(1, "must have at least one section")
+    .min(1, said("quiz.quiz-file.must-have-at-least-one-section"))
     .max(100)
-    .required("is missing"),
+    .required(said("quiz.quiz-file.is-missing")),
 });
+
+/** What a mistake says: a sentence of ours, or what its author's program said. */
+const messageOf = ({ errors }: yup.ValidationError): Said => (errors[0] as Said | undefined) ?? "";
 
 function mistakesOf(schema: yup.AnySchema, value: unknown, at = ""): Mistake[] {
   try {
@@ -135,7 +149,7 @@ function mistakesOf(schema: yup.AnySchema, value: unknown, at = ""): Mistake[] {
     const errors = error.inner.length > 0 ? error.inner : [error];
     return errors.map((each) => ({
       path: [at, each.path].filter(Boolean).join("."),
-      message: each.message.replace(each.path ?? "", "").trim(),
+      message: messageOf(each),
     }));
   }
 }
@@ -143,7 +157,9 @@ function mistakesOf(schema: yup.AnySchema, value: unknown, at = ""): Mistake[] {
 function questionMistakes(question: unknown, at: string): Mistake[] {
   const kind = (question as { kind?: unknown } | null)?.kind;
   if (typeof kind !== "string" || !KIND_NAMES.includes(kind as KindName)) {
-    return [{ path: `${at}.kind`, message: `must be one of ${KIND_NAMES.join(", ")}` }];
+    return [
+      { path: `${at}.kind`, message: said("quiz.quiz-file.must-be-one-of", { join: KIND_NAMES.join(", ") }) },
+    ];
   }
   return mistakesOf(marking(kind as KindName).shape, question, at);
 }
@@ -156,7 +172,7 @@ function pictureMistakes(question: unknown, at: string, pictures: ReadonlySet<un
     .filter((id) => !pictures.has(id))
     .map((id) => ({
       path: at,
-      message: `must show pictures by the ids of the quiz's pictures: ${id} is none`,
+      message: said("quiz.quiz-file.must-show-pictures-by-the-ids", { id }),
     }));
 }
 
@@ -176,7 +192,10 @@ export function readQuizFile(value: unknown): QuizReading {
       mistakes.push(...questionMistakes(question, at));
       const id = String((question as { id?: unknown } | null)?.id);
       if (seen.has(id))
-        mistakes.push({ path: `${at}.id`, message: `must be different from every other question: ${id}` });
+        mistakes.push({
+          path: `${at}.id`,
+          message: said("quiz.quiz-file.must-be-different-from-every-other", { id }),
+        });
       seen.add(id);
       mistakes.push(...pictureMistakes(question, at, pictures));
     }

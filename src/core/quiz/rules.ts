@@ -1,5 +1,6 @@
 import * as yup from "yup";
 import { exactNumber, exactObject, richText } from "../kinds/shapes";
+import { said } from "../said";
 import { contradictionsOf } from "./contradictions";
 
 /** When something becomes visible. A date is an ISO instant. */
@@ -125,21 +126,25 @@ const NAMED_MOMENTS = ["at-hand-in", "after-due", "after-closing", "when-returne
 const revealWhen = () =>
   yup
     .mixed<RevealWhen>()
-    .test("when", `must be one of ${NAMED_MOMENTS.join(", ")}, or { "on": an instant }`, (value) => {
+    .test("when", said("quiz.rules.must-be-one-of-or", { join: NAMED_MOMENTS.join(", ") }), (value) => {
       if (value === undefined) return true;
       if (typeof value === "string") return NAMED_MOMENTS.includes(value);
       return typeof value?.on === "string" && !Number.isNaN(Date.parse(value.on));
     })
-    .required("is missing");
+    .required(said("quiz.quiz-file.is-missing"));
 
 const settingFields = {
   timeLimit: yup
     .number()
     .strict()
-    .moreThan(0, "must be more than 0 minutes")
-    .max(10_080, "must be a week at most"),
+    .moreThan(0, said("quiz.rules.must-be-more-than-0-minutes"))
+    .max(10_080, said("quiz.rules.must-be-a-week-at-most")),
   attempts: yup.number().strict().integer().min(1).max(1000),
-  counts: yup.string().strict().oneOf(["best", "latest", "first", "mean"]).required("is missing"),
+  counts: yup
+    .string()
+    .strict()
+    .oneOf(["best", "latest", "first", "mean"])
+    .required(said("quiz.quiz-file.is-missing")),
   closingCutsClock: yup.boolean().strict(),
   lateCostPerDay: exactNumber(0, 100),
   takeBack: yup.boolean().strict(),
@@ -148,15 +153,15 @@ const settingFields = {
   practiseMissed: yup.boolean().strict(),
   alike: yup.boolean().strict(),
   help: exactObject({
-    mail: yup.string().strict().email("must be a mail address").max(200),
+    mail: yup.string().strict().email(said("quiz.rules.must-be-a-mail-address")).max(200),
     phone: yup
       .string()
       .strict()
-      .matches(/^[+\d][\d ()/-]{2,30}$/, "must be a telephone number"),
+      .matches(/^[+\d][\d ()/-]{2,30}$/, { message: said("quiz.rules.must-be-a-telephone-number") }),
     page: yup
       .string()
       .strict()
-      .matches(/^https:\/\/[^\s"<>]+$/, "must be an address that begins with https://")
+      .matches(/^https:\/\/[^\s"<>]+$/, { message: said("quiz.rules.must-be-an-address-that-begins") })
       .max(300),
   })
     .default(undefined)
@@ -169,7 +174,7 @@ const settingFields = {
     worked: revealWhen(),
     onlyAfterLastAttempt: yup.boolean().strict(),
     laterAttemptsKnow: yup.boolean().strict(),
-  }).required("is missing: what is shown, and when"),
+  }).required(said("quiz.rules.is-missing-what-is-shown-and")),
 };
 
 /** Settings that contradict each other are refused, whatever the window is. */
@@ -186,7 +191,7 @@ export const settingsShape = withoutContradictions(exactObject(settingFields));
 export const rulesShape = withoutContradictions(
   exactObject({
     ...settingFields,
-    order: yup.string().strict().oneOf(["free", "one-way"]).required("is missing"),
+    order: yup.string().strict().oneOf(["free", "one-way"]).required(said("quiz.quiz-file.is-missing")),
     shuffleQuestions: yup.boolean().strict(),
     ribbon: yup.boolean().strict(),
     notices: yup.array().of(yup.number().strict().moreThan(0).required()).max(10),
@@ -201,8 +206,8 @@ export const rulesShape = withoutContradictions(
         .integer()
         .min(1)
         .max(100)
-        .required("is missing: the most tries at each part"),
-      cost: exactNumber(0, 1).required("is missing: what a wrong try costs, such as 1/4"),
+        .required(said("quiz.rules.is-missing-the-most-tries-at")),
+      cost: exactNumber(0, 1).required(said("quiz.rules.is-missing-what-a-wrong-try")),
     })
       .default(undefined)
       .optional(),

@@ -1,7 +1,8 @@
 import { expect, test } from "vitest";
+import { english } from "../../../tests/support/english";
 import { NO_ALLOWANCE } from "../attempt/deadline";
 import type { QuizRules } from "./rules";
-import { differingRules, type RuleTerms, ruleSentences } from "./sentences";
+import { differingRules, isStrong, type RuleTerms, ruleSentences } from "./sentences";
 
 const rules: QuizRules = {
   timeLimit: 20,
@@ -29,8 +30,8 @@ const terms: RuleTerms = {
 const said = (change: Partial<RuleTerms> = {}) =>
   Object.fromEntries(
     ruleSentences({ ...terms, ...change }).map(({ name, text }) => [
-      name,
-      text.map((phrase) => (typeof phrase === "string" ? phrase : phrase.strong)).join(""),
+      english(name),
+      text.map((phrase) => english(isStrong(phrase) ? phrase.strong : phrase)).join(""),
     ]),
   );
 
@@ -74,7 +75,7 @@ test("an allowance is said as what holds for this student", () => {
     Window: "No due time. Closes Wed 25 Nov, 23:59.",
   });
   const own = { ...allowance, closes: Date.parse("2026-11-26T12:00:00Z") };
-  expect(said({ allowance: own, window: { opens: null, due: null, closes: own.closes } }).Window).toBe(
+  expect(said({ allowance: own, window: { opens: null, due: null, closes: own.closes } }).Window).toEqual(
     "No due time. Closes Thu 26 Nov, 12:00. These times are your own.",
   );
 });
@@ -122,8 +123,8 @@ test("every rule at the desk is said before it bites", () => {
       "Two of the questions by your instructor, the others by rule. Until then your mark is known only in part.",
     Afterwards: expect.stringMatching(/What you missed may then be practised, outside the gradebook\.$/),
   });
-  expect(said({ byHand: 10 }).Marking).toBe("By your instructor. Until then your mark is not known.");
-  expect(said({ rules: { ...rules, notices: [] } }).Notices).toBe("The time left is shown, and not said.");
+  expect(said({ byHand: 10 }).Marking).toEqual("By your instructor. Until then your mark is not known.");
+  expect(said({ rules: { ...rules, notices: [] } }).Notices).toEqual("The time left is shown, and not said.");
   expect(
     said({ rules: { ...rules, paging: "all" }, first: { title: "Part one", atLeast: null } }),
   ).toMatchObject({

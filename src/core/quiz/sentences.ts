@@ -5,29 +5,31 @@ import { offersRibbons } from "../attempt/order";
 import type { Window } from "../attempt/window";
 import { exact, shown } from "../numbers/exact";
 import { revealWords } from "../reveal/reveal";
-import { capitalized } from "../text/words";
+import { type Coded, type Said, said, saidTogether } from "../said";
 import { type Instant, MINUTE } from "../time/instants";
-import { clockDigits, counted, dayAndTime, lengthInWords } from "../time/words";
+import { clockDigits, dayAndTime, lengthInWords } from "../time/words";
 import type { Counts, QuizRules, Revealed } from "./rules";
 
 /** A piece of a sentence; what matters most is strong. */
-export type Phrase = string | { readonly strong: string };
+export type Phrase = Said | { readonly strong: Said };
+
+/** Whether a piece is a strong one. */
+export const isStrong = (phrase: Phrase): phrase is { readonly strong: Said } =>
+  typeof phrase !== "string" && "strong" in phrase;
 
 /** One rule of a quiz, as the brief says it. */
 export interface RuleSentence {
-  readonly name: string;
+  readonly name: Said;
   readonly text: readonly Phrase[];
 }
 
-const strong = (text: string): Phrase => ({ strong: text });
-const NUMBERS = ["none", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"];
-const inWords = (count: number) => NUMBERS[count] ?? String(count);
+const strong = (text: Said): Phrase => ({ strong: text });
 
-const COUNTS_WORDS: { readonly [C in Counts]: string } = {
-  best: "The best one counts.",
-  latest: "The latest one counts.",
-  first: "The first one counts.",
-  mean: "The mean of all of them counts.",
+const COUNTS_WORDS: { readonly [C in Counts]: Said } = {
+  best: said("quiz.sentences.the-best-one-counts"),
+  latest: said("quiz.sentences.the-latest-one-counts"),
+  first: said("quiz.sentences.the-first-one-counts"),
+  mean: said("quiz.sentences.the-mean-of-all-of-them"),
 };
 
 /** What the sentences are made from: the settings themselves, so that they cannot say anything else. */
@@ -52,7 +54,7 @@ export interface RuleTerms {
   /** How many declarations stand beside the questions. */
   readonly declarations?: number;
   /** How marks are given, each way once. */
-  readonly scoring?: readonly string[];
+  readonly scoring?: readonly Said[];
   /** The marks of each question, where the questions are the same for all; exact, as text. */
   readonly marksEach?: readonly string[];
 }
@@ -61,74 +63,106 @@ function time({ rules, allowance, window, zone }: RuleTerms): Phrase[] {
   const allowed = timeAllowed(rules.timeLimit ?? null, allowance);
   if (allowed === null) {
     return window.closes === null
-      ? [strong("No time limit."), " What you write is kept until you hand in."]
+      ? [strong(said("quiz.sentences.no-time-limit")), said("quiz.sentences.what-you-write-is-kept-until")]
       : [
-          strong("No time limit."),
-          ` At closing, ${dayAndTime(window.closes, zone)}, what you have written is handed in.`,
+          strong(said("quiz.sentences.no-time-limit")),
+          said("quiz.sentences.at-closing-what-you-have-written", {
+            closes: dayAndTime(window.closes, zone),
+          }),
         ];
   }
-  const length = allowed % MINUTE === 0 ? counted(allowed / MINUTE, "minute") : lengthInWords(allowed);
+  const length =
+    allowed % MINUTE === 0
+      ? said("quiz.sentences.minutes", { count: allowed / MINUTE })
+      : lengthInWords(allowed);
   const forYou = hasMoreTime(allowance);
-  const usual = forYou ? `; for others ${counted(rules.timeLimit ?? 0, "minute")}` : "";
+  const usual = forYou ? said("quiz.sentences.for-others-other", { timeLimit: rules.timeLimit ?? 0 }) : "";
   const cuts =
     window.closes === null
       ? ""
       : (rules.closingCutsClock ?? true)
-        ? " Closing ends it too, if that comes first."
-        : " Whoever starts before closing has all of it.";
+        ? said("quiz.sentences.closing-ends-it-too-if-that")
+        : said("quiz.sentences.whoever-starts-before-closing-has-all");
   return [
-    strong(`${length}${forYou ? " for you" : ""}`),
-    `, from the moment you start${usual}. It runs on if you leave, and at the end hands in what you have written.${cuts}`,
+    strong(forYou ? said("quiz.sentences.time-for-you", { time: length }) : length),
+    said("quiz.sentences.from-the-moment-you-start-it", { usual, cuts }),
   ];
 }
 
 function pace({ rules, allowance, questions }: RuleTerms): Phrase[] | null {
   const allowed = timeAllowed(rules.timeLimit ?? null, allowance);
   if (allowed === null || questions < 2) return null;
-  return [`About ${lengthInWords(allowed / questions)} for each question.`];
+  return [said("quiz.sentences.about-for-each-question", { allowed: lengthInWords(allowed / questions) })];
 }
 
 function attempts({ rules, allowance, used }: RuleTerms): Phrase[] {
-  const usedWords = used === 0 ? "none used yet" : `${inWords(used)} used`;
+  const usedWords = said("quiz.sentences.used", { used });
   const wait = rules.waitBetween
-    ? ` Between two of them ${lengthInWords(rules.waitBetween * MINUTE)} must pass.`
+    ? said("quiz.sentences.between-two-of-them-must-pass", {
+        waitBetween: lengthInWords(rules.waitBetween * MINUTE),
+      })
     : "";
   const allowed = attemptsAllowed(rules.attempts, allowance);
+  const stop = said("quiz.sentences.dot");
+  const comma = said("quiz.sentences.comma");
   if (allowed === null) {
-    return [strong("As many attempts as you like"), `, ${usedWords}. ${COUNTS_WORDS[rules.counts]}${wait}`];
+    const any = strong(said("quiz.sentences.as-many-attempts-as-you-like"));
+    return [any, comma, usedWords, stop, COUNTS_WORDS[rules.counts], wait];
   }
-  const counts = allowed === 1 ? "" : ` ${COUNTS_WORDS[rules.counts]}`;
-  const extra =
-    allowance.extraAttempts > 0 ? `, ${inWords(allowance.extraAttempts)} of them extra for you` : "";
+  const { extraAttempts } = allowance;
+  const isOnly = allowed === 1;
   return [
-    strong(`${capitalized(inWords(allowed))} ${allowed === 1 ? "attempt" : "attempts"}`),
-    `${extra}, ${allowed === 1 && used === 0 ? "not used yet" : usedWords}.${counts}${allowed === 1 ? "" : wait}`,
+    strong(said("quiz.sentences.attempts-allowed", { allowed })),
+    extraAttempts > 0 ? said("quiz.sentences.extra", { extra: extraAttempts }) : "",
+    comma,
+    isOnly && used === 0 ? said("quiz.sentences.not-used-yet") : usedWords,
+    stop,
+    ...(isOnly ? [] : [COUNTS_WORDS[rules.counts], wait]),
   ];
 }
 
 function dates(terms: RuleTerms): Phrase[] {
   const { opens, due, closes } = terms.allowance;
   const isOwn = opens !== null || due !== null || closes !== null;
-  return isOwn ? [...windowWords(terms), " These times are your own."] : windowWords(terms);
+  return isOwn
+    ? [...windowWords(terms), said("quiz.sentences.these-times-are-your-own")]
+    : windowWords(terms);
 }
 
 /** "10 % of the maximum (3.3 marks)": a share is always told with what it is a share of. */
-const lateCost = (perDay: number | string, maximum: string): string =>
-  `${shown(perDay)} % of the maximum (${counted(Number(shown(exact(maximum).mul(exact(perDay)).div(100))), "mark")})`;
+const lateCost = (perDay: number | string, maximum: string): Said =>
+  said("quiz.sentences.of-the-maximum-other", {
+    perDay: shown(perDay),
+    div: Number(shown(exact(maximum).mul(exact(perDay)).div(100))),
+  });
 
 function windowWords({ rules, window, zone, maximum, now }: RuleTerms): Phrase[] {
   const cost =
     rules.lateCostPerDay === undefined
       ? ""
-      : ` Each day begun after that costs ${lateCost(rules.lateCostPerDay, maximum)}.`;
+      : said("quiz.sentences.each-day-begun-after-that-costs", {
+          lateCost: lateCost(rules.lateCostPerDay, maximum),
+        });
   const { due, closes } = window;
-  if (due === null && closes === null) return ["No due time and no closing."];
-  if (due === null && closes !== null) return ["No due time. Closes ", strong(dayAndTime(closes, zone)), "."];
+  if (due === null && closes === null) return [said("quiz.sentences.no-due-time-and-no-closing")];
+  if (due === null && closes !== null)
+    return [
+      said("quiz.sentences.no-due-time-closes"),
+      strong(dayAndTime(closes, zone)),
+      said("quiz.sentences.dot"),
+    ];
   const isPast = now !== undefined && due !== null && due < now;
-  const dueWords = [isPast ? "Was due " : "Due ", strong(dayAndTime(due ?? 0, zone)), "."];
-  if (closes === null) return [...dueWords, ` Work is taken after that too, and marked late.${cost}`];
-  if (closes === due) return [...dueWords, " Nothing can be written after that."];
-  return [...dueWords, ` Late work is taken until ${dayAndTime(closes, zone)}.${cost}`];
+  const dueWords = [
+    isPast ? said("quiz.sentences.was-due") : said("quiz.sentences.due"),
+    strong(dayAndTime(due ?? 0, zone)),
+    said("quiz.sentences.dot"),
+  ];
+  if (closes === null) return [...dueWords, said("quiz.sentences.work-is-taken-after-that-too", { cost })];
+  if (closes === due) return [...dueWords, said("quiz.sentences.nothing-can-be-written-after-that")];
+  return [
+    ...dueWords,
+    said("quiz.sentences.late-work-is-taken-until", { closes: dayAndTime(closes, zone), cost }),
+  ];
 }
 
 function questionsWords({
@@ -139,84 +173,102 @@ function questionsWords({
   declarations = 0,
 }: RuleTerms): Phrase[] {
   return [
-    strong(`${questions}, worth ${shown(maximum)} marks`),
-    drawn ? ", drawn for you from a larger number." : ".",
-    declarations > 0 ? ` Beside them ${counted(declarations, "declaration")}, without marks.` : "",
-    marksEach.length > 1 ? ` Question ${marksWords(marksEach)}.` : "",
+    strong(said("quiz.sentences.worth-marks", { questions, maximum: shown(maximum) })),
+    drawn ? said("quiz.sentences.drawn-for-you-from-a-larger") : said("quiz.sentences.dot"),
+    declarations > 0 ? said("quiz.sentences.beside-them-other-without-marks", { declarations }) : "",
+    marksEach.length > 1 ? said("quiz.sentences.question", { marksWords: marksWords(marksEach) }) : "",
   ].filter((phrase) => phrase !== "");
 }
 
 function afterwards({ rules, window, zone }: RuleTerms): Phrase[] {
   const { reveal } = rules;
-  const says = (name: string, what: Revealed): Phrase[] =>
+  const says = (name: Said, what: Revealed): Phrase[] =>
     reveal[what] === "never"
-      ? [`${name} are not shown. `]
-      : [`${name} `, strong(revealWords(what, rules, window, zone)), ". "];
+      ? [said("quiz.sentences.are-not-shown", { name })]
+      : [
+          name,
+          said("quiz.sentences.are-shown"),
+          strong(revealWords(what, rules, window, zone)),
+          said("quiz.sentences.stop"),
+        ];
   const isOne = JSON.stringify(reveal.right) === JSON.stringify(reveal.worked);
   const answers = isOne
-    ? says("Right answers and worked answers", "right")
-    : [...says("Right answers", "right"), ...says("Worked answers", "worked")];
+    ? says(said("quiz.sentences.right-answers-and-worked-answers"), "right")
+    : [
+        ...says(said("quiz.sentences.right-answers"), "right"),
+        ...says(said("quiz.sentences.worked-answers"), "worked"),
+      ];
   const known: Phrase[] =
     reveal.laterAttemptsKnow && !reveal.onlyAfterLastAttempt && rules.attempts !== 1
-      ? ["Later attempts may be made knowing them. "]
+      ? [said("quiz.sentences.later-attempts-may-be-made-knowing")]
       : [];
-  const last: Phrase[] = reveal.onlyAfterLastAttempt ? ["Only once no attempt is left to you."] : [];
-  const practise = rules.practiseMissed
-    ? ["What you missed may then be practised, outside the gradebook."]
+  const last: Phrase[] = reveal.onlyAfterLastAttempt
+    ? [said("quiz.sentences.only-once-no-attempt-is-left")]
     : [];
-  return [...says("Your marks", "marks"), ...answers, ...known, ...last, ...practise];
+  const practise = rules.practiseMissed ? [said("quiz.sentences.what-you-missed-may-then-be")] : [];
+  return [...says(said("quiz.sentences.your-marks"), "marks"), ...answers, ...known, ...last, ...practise];
 }
 
 function order({ rules }: RuleTerms): Phrase[] {
-  const unit = rules.paging === "section" || rules.paging === "all" ? "page" : "question";
+  const isByPage = rules.paging === "section" || rules.paging === "all";
   const first =
     rules.order === "free"
-      ? [strong("Free."), " You can go back to any question until you hand in."]
-      : [strong("One way."), ` A ${unit} is closed once you leave it; the desk says so before.`];
+      ? [strong(said("quiz.sentences.free")), said("quiz.sentences.you-can-go-back-to-any")]
+      : [
+          strong(said("quiz.sentences.one-way")),
+          said(isByPage ? "quiz.sentences.page-closed" : "quiz.sentences.question-closed"),
+        ];
+  const told = rules.tellRightAnswer
+    ? said("quiz.sentences.told-once-left-with-answer")
+    : said("quiz.sentences.told-once-left");
   return [
     ...first,
-    rules.answerBeforeMovingOn ? ` A ${unit} has to be answered before the next one opens.` : "",
-    rules.tellAtOnce
-      ? ` Once left, a question says whether it was right${rules.tellRightAnswer ? ", with the right answer" : ""}, and is closed.`
+    rules.answerBeforeMovingOn
+      ? said(isByPage ? "quiz.sentences.page-answered" : "quiz.sentences.question-answered")
       : "",
+    rules.tellAtOnce ? told : "",
   ].filter((phrase) => phrase !== "");
 }
 
-const PAGES: { readonly [P in NonNullable<QuizRules["paging"]>]: string } = {
-  question: "One question at a time.",
-  section: "A section at a time.",
-  all: "All questions on one page.",
+const PAGES: { readonly [P in NonNullable<QuizRules["paging"]>]: Said } = {
+  question: said("quiz.sentences.one-question-at-a-time"),
+  section: said("quiz.sentences.a-section-at-a-time"),
+  all: said("quiz.sentences.all-questions-on-one-page"),
 };
 
 function checking({ rules }: RuleTerms): Phrase[] {
   const { tries } = rules;
   if (!tries) {
     return rules.tellAtOnce
-      ? ["No tries: a question says whether it was right once you have left it."]
-      : ["Answers are not checked during the attempt."];
+      ? [said("quiz.sentences.no-tries-a-question-says-whether")]
+      : [said("quiz.sentences.answers-are-not-checked-during-the")];
   }
   return [
-    strong(counted(tries.most, "try", "tries")),
-    ` at each part: you may check an answer, and each wrong try costs ${exact(tries.cost).toFraction()} of that part’s marks. What was right is closed as right; after the last try a part is closed and worth nothing.`,
+    strong(said("quiz.sentences.tries-count", { count: tries.most })),
+    said("quiz.sentences.at-each-part-you-may-check", { toFraction: exact(tries.cost).toFraction() }),
   ];
 }
 
 function tools({ rules, reference }: RuleTerms): Phrase[] {
-  const calculator = rules.calculator ?? "none";
-  const there = [
-    calculator === "none" ? "" : `a ${calculator} calculator`,
-    reference ? "a reference sheet" : "",
-  ].filter(Boolean);
-  const ribbons = offersRibbons(rules)
-    ? "A ribbon can be laid at a question, to come back to it."
-    : "Questions cannot be marked with a ribbon.";
-  const aloud =
-    (rules.readAloud ?? true) ? "The browser can read questions aloud." : "Questions are not read aloud.";
+  const level = rules.calculator ?? "none";
+  const calculator =
+    level === "none"
+      ? null
+      : said(level === "plain" ? "quiz.sentences.calculator-plain" : "quiz.sentences.calculator-scientific");
+  const sheet = reference ? said("quiz.sentences.a-reference-sheet") : null;
+  const tool = calculator ?? (reference ? said("quiz.sentences.a-reference-sheet-first") : null);
   return [
-    there.length === 0
-      ? "No calculator and no reference sheet."
-      : `${capitalized(there.join(" and "))} beside the questions.`,
-    ` ${ribbons} ${aloud}`,
+    calculator && sheet
+      ? said("quiz.sentences.tools-both", { calculator, reference: sheet })
+      : tool
+        ? said("quiz.sentences.tool-one", { tool })
+        : said("quiz.sentences.no-calculator-and-no-reference-sheet"),
+    offersRibbons(rules)
+      ? said("quiz.sentences.a-ribbon-can-be-laid-at")
+      : said("quiz.sentences.questions-cannot-be-marked-with-a"),
+    (rules.readAloud ?? true)
+      ? said("quiz.sentences.the-browser-can-read-questions-aloud")
+      : said("quiz.sentences.questions-are-not-read-aloud"),
   ];
 }
 
@@ -224,28 +276,29 @@ function tools({ rules, reference }: RuleTerms): Phrase[] {
 function notices({ rules, allowance }: RuleTerms): Phrase[] | null {
   const allowed = timeAllowed(rules.timeLimit ?? null, allowance);
   if (allowed === null) return null;
-  const said = noticesFor(
+  const times = noticesFor(
     allowed,
     rules.notices?.map((minutes) => minutes * MINUTE),
   ).map(clockDigits);
-  if (said.length === 0) return ["The time left is shown, and not said."];
-  const last = said.at(-1);
-  return [
-    `You are told once with ${said.length === 1 ? last : `${said.slice(0, -1).join(", ")} and ${last}`} left.`,
-  ];
+  if (times.length === 0) return [said("quiz.sentences.the-time-left-is-shown-and")];
+  return [said("quiz.sentences.told-with-left", { times: saidTogether(times, "and") })];
 }
 
 function marking({ byHand = 0, questions }: RuleTerms): Phrase[] {
-  if (byHand === 0) return ["By rule, as soon as you hand in."];
-  if (byHand >= questions) return [strong("By your instructor."), " Until then your mark is not known."];
+  if (byHand === 0) return [said("quiz.sentences.by-rule-as-soon-as-you")];
+  if (byHand >= questions)
+    return [
+      strong(said("quiz.sentences.by-your-instructor")),
+      said("quiz.sentences.until-then-your-mark-is-not"),
+    ];
   return [
-    strong(`${capitalized(inWords(byHand))} of the questions by your instructor`),
-    ", the others by rule. Until then your mark is known only in part.",
+    strong(said("quiz.sentences.by-hand-some", { byHand })),
+    said("quiz.sentences.the-others-by-rule-until-then"),
   ];
 }
 
 /** Which questions have how many marks: "1 to 4: 2 marks each; 5: 6 marks". @param each "" for a declaration */
-function marksWords(each: readonly string[]): string {
+function marksWords(each: readonly string[]): Said {
   const runs: { first: number; last: number; marks: string }[] = [];
   for (const [i, marks] of each.entries()) {
     const held = runs.at(-1);
@@ -254,51 +307,54 @@ function marksWords(each: readonly string[]): string {
     if (held?.marks === marks && held.last === i) held.last = i + 1;
     else runs.push({ first: i + 1, last: i + 1, marks });
   }
-  return runs
-    .map(({ first, last, marks }) => {
-      const said = counted(Number(shown(marks)), "mark");
-      return first === last ? `${first}: ${said}` : `${first} to ${last}: ${said} each`;
-    })
-    .join("; ");
+  return saidTogether(
+    runs.map(({ first, last, marks: text }) => {
+      const marks = Number(shown(text));
+      return first === last
+        ? said("quiz.sentences.marks-of-one", { slot: first, marks })
+        : said("quiz.sentences.marks-of-several", { first, last, marks });
+    }),
+    "semicolons",
+  );
 }
 
-/** "due Fri 27 Nov, 23:59", or "was due": a past moment is never said as one to come. */
-const comingOrPast = (at: Instant, now: Instant, coming: string, past: string, zone: string): string =>
-  `${at >= now ? coming : past} ${dayAndTime(at, zone)}`;
+/** A moment as one to come or as one that is past: a past moment is never said as one to come. */
+const comingOrPast = (at: Instant, now: Instant, coming: string, past: string, zone: string): Coded =>
+  said(`quiz.sentences.line.${at >= now ? coming : past}`, { when: dayAndTime(at, zone) });
 
 /** What decides, in one line: "20 min, two attempts, the best counts, due Fri 27 Nov, 23:59, opened Tue 24 Nov, 09:00". */
-export function decidingLine(terms: RuleTerms, now: Instant): string {
+export function decidingLine(terms: RuleTerms, now: Instant): Said {
   const { rules, allowance, window, zone } = terms;
   const allowed = timeAllowed(rules.timeLimit ?? null, allowance);
   const count = attemptsAllowed(rules.attempts, allowance);
   const { opens, due, closes } = window;
-  return [
-    allowed === null
-      ? "no time limit"
-      : `${lengthInWords(allowed)}${hasMoreTime(allowance) ? " for you" : ""}`,
-    count === null
-      ? "as many attempts as you like"
-      : `${inWords(count)} ${count === 1 ? "attempt" : "attempts"}`,
-    count === 1
-      ? ""
-      : COUNTS_WORDS[rules.counts].toLowerCase().replace(/\.$/, "").replace("best one", "best"),
-    due === null ? "" : comingOrPast(due, now, "due", "was due", zone),
-    closes === null || (due !== null && closes === due)
-      ? ""
-      : comingOrPast(closes, now, due === null ? "closes" : "late until", "closed", zone),
-    due === null && closes === null ? "no due time" : "",
-    opens === null ? "" : comingOrPast(opens, now, "opens", "opened", zone),
-  ]
-    .filter(Boolean)
-    .join(", ");
+  const time = allowed === null ? said("quiz.sentences.no-time-limit-2") : lengthInWords(allowed);
+  return saidTogether(
+    [
+      allowed !== null && hasMoreTime(allowance) ? said("quiz.sentences.line.time-for-you", { time }) : time,
+      count === null
+        ? said("quiz.sentences.as-many-attempts-as-you-like-2")
+        : said("quiz.sentences.line.attempts", { count }),
+      count === 1 ? "" : said(`quiz.sentences.line.${rules.counts}`),
+      due === null ? "" : comingOrPast(due, now, "due", "was-due", zone),
+      closes === null || (due !== null && closes === due)
+        ? ""
+        : comingOrPast(closes, now, due === null ? "closes" : "late-until", "closed", zone),
+      due === null && closes === null ? said("quiz.sentences.no-due-time") : "",
+      opens === null ? "" : comingOrPast(opens, now, "opens", "opened", zone),
+    ],
+    "commas",
+  );
 }
 
 /** What starting now would cost, where the due time is over; null where it is not. */
-export function lateStartWords({ rules, window, maximum }: RuleTerms, now: Instant): string | null {
+export function lateStartWords({ rules, window, maximum }: RuleTerms, now: Instant): Said | null {
   if (window.due === null || now <= window.due) return null;
   return rules.lateCostPerDay === undefined || exact(rules.lateCostPerDay).equals(0)
-    ? "You would start late. Nothing is lost for it; it is marked as late."
-    : `You would start late: ${lateCost(rules.lateCostPerDay, maximum)} is lost for each day begun since it was due.`;
+    ? said("quiz.sentences.you-would-start-late-nothing-is")
+    : said("quiz.sentences.you-would-start-late-is-lost", {
+        lateCost: lateCost(rules.lateCostPerDay, maximum),
+      });
 }
 
 /** The rules of a quiz for one student, as plain sentences in always the same order; absent ones are said too. */
@@ -308,79 +364,91 @@ export function ruleSentences(terms: RuleTerms): RuleSentence[] {
   const noticeWords = notices(terms);
   const { first, scoring = [] } = terms;
   return [
-    { name: "Time", text: time(terms) },
-    ...(paceWords ? [{ name: "Pace", text: paceWords }] : []),
-    ...(noticeWords ? [{ name: "Notices", text: noticeWords }] : []),
-    { name: "Attempts", text: attempts(terms) },
-    { name: "Window", text: dates(terms) },
-    { name: "Questions", text: questionsWords(terms) },
+    { name: said("quiz.sentences.time"), text: time(terms) },
+    ...(paceWords ? [{ name: said("quiz.sentences.pace"), text: paceWords }] : []),
+    ...(noticeWords ? [{ name: said("quiz.sentences.notices"), text: noticeWords }] : []),
+    { name: said("quiz.sentences.attempts"), text: attempts(terms) },
+    { name: said("quiz.sentences.window"), text: dates(terms) },
+    { name: said("quiz.sentences.questions"), text: questionsWords(terms) },
     ...(first
       ? [
           {
-            name: "First",
+            name: said("quiz.sentences.first"),
             text: [
-              "Before this one: ",
+              said("quiz.sentences.before-this-one"),
               strong(first.title),
-              first.atLeast === null ? " handed in." : `, with at least ${shown(first.atLeast)} %.`,
+              first.atLeast === null
+                ? said("quiz.sentences.handed-in")
+                : said("quiz.sentences.with-at-least", { atLeast: shown(first.atLeast) }),
             ],
           },
         ]
       : []),
-    { name: "Pages", text: [PAGES[rules.paging ?? "question"]] },
-    { name: "Order", text: order(terms) },
-    { name: "Checking", text: checking(terms) },
+    { name: said("quiz.sentences.pages"), text: [PAGES[rules.paging ?? "question"]] },
+    { name: said("quiz.sentences.order"), text: order(terms) },
+    { name: said("quiz.sentences.checking"), text: checking(terms) },
     {
-      name: "Leaving",
+      name: said("quiz.sentences.leaving"),
       text:
         rules.timeLimit === undefined
-          ? ["You may leave and come back; every answer is kept. The record of your attempt says when."]
-          : [
-              "You may leave and come back; every answer is kept, and the clock runs on. The record of your attempt says when.",
-            ],
+          ? [said("quiz.sentences.you-may-leave-and-come-back")]
+          : [said("quiz.sentences.you-may-leave-and-come-back-2")],
     },
     {
-      name: "Hand-in",
+      name: said("quiz.sentences.hand-in"),
       text: rules.takeBack
-        ? [strong("Can be taken back"), " before it is due, while your time runs."]
-        : [strong("Final."), " What is handed in can no longer be changed."],
+        ? [
+            strong(said("quiz.sentences.can-be-taken-back")),
+            said("quiz.sentences.before-it-is-due-while-your"),
+          ]
+        : [strong(said("quiz.sentences.final")), said("quiz.sentences.what-is-handed-in-can-no")],
     },
-    { name: "At the desk", text: tools(terms) },
+    { name: said("quiz.sentences.at-the-desk"), text: tools(terms) },
     {
-      name: "Material",
-      text: [rules.material ?? "Your instructor has not said what may be used; ask if you are unsure."],
+      name: said("quiz.sentences.material"),
+      text: [rules.material ?? said("quiz.sentences.your-instructor-has-not-said-what")],
     },
-    { name: "Marking", text: marking(terms) },
-    ...(scoring.length > 0 ? [{ name: "Scoring", text: [scoring.join(" ")] }] : []),
+    { name: said("quiz.sentences.marking"), text: marking(terms) },
+    ...(scoring.length > 0
+      ? [{ name: said("quiz.sentences.scoring"), text: [saidTogether(scoring, "sentences")] }]
+      : []),
     {
-      name: "Comparing",
+      name: said("quiz.sentences.comparing"),
       text: rules.alike
         ? [
-            strong("Typed answers of 40 words and more are compared"),
-            " with those of the others for passages that are alike. What is found is looked at by your instructor; nothing is decided by itself.",
+            strong(said("quiz.sentences.typed-answers-of-40-words-and")),
+            said("quiz.sentences.with-those-of-the-others-for"),
           ]
-        : ["Answers are not compared with those of others."],
+        : [said("quiz.sentences.answers-are-not-compared-with-those")],
     },
-    { name: "Afterwards", text: afterwards(terms) },
+    { name: said("quiz.sentences.afterwards"), text: afterwards(terms) },
     {
-      name: "Counts",
+      name: said("quiz.sentences.counts"),
       text: rules.practice
-        ? [strong("Practice."), " It stays outside the gradebook."]
-        : ["It goes into the gradebook."],
+        ? [strong(said("quiz.sentences.practice")), said("quiz.sentences.it-stays-outside-the-gradebook")]
+        : [said("quiz.sentences.it-goes-into-the-gradebook")],
     },
   ];
 }
 
 /** The rules in which a difference matters to who took the last quiz: how to work, and what cannot be undone. */
-const MATTERS = ["Time", "Attempts", "Order", "Checking", "Hand-in"] as const;
+const MATTERS = ["time", "attempts", "order", "checking", "hand-in"].map((rule) =>
+  said(`quiz.sentences.${rule}`),
+);
 
 /**
  * The names of the rules in which a quiz is other than the last one that a student took, of those that matter: what to read
  * again. What is otherwise in most of them is not marked at all: then everything is to be read.
  */
-export function differingRules(terms: RuleTerms, last: Pick<RuleTerms, "rules" | "reference">): string[] {
-  const said = (some: RuleTerms) =>
-    new Map(ruleSentences({ ...some, used: 0 }).map(({ name, text }) => [name, JSON.stringify(text)]));
-  const before = said({ ...terms, rules: last.rules, reference: last.reference ?? false });
-  const now = said(terms);
-  return MATTERS.filter((name) => now.get(name) !== before.get(name));
+export function differingRules(terms: RuleTerms, last: Pick<RuleTerms, "rules" | "reference">): Coded[] {
+  const written = (some: RuleTerms) =>
+    new Map(
+      ruleSentences({ ...some, used: 0 }).map(({ name, text }) => [
+        JSON.stringify(name),
+        JSON.stringify(text),
+      ]),
+    );
+  const before = written({ ...terms, rules: last.rules, reference: last.reference ?? false });
+  const now = written(terms);
+  return MATTERS.filter((name) => now.get(JSON.stringify(name)) !== before.get(JSON.stringify(name)));
 }

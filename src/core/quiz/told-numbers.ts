@@ -1,5 +1,5 @@
 import { plainText } from "../kinds/text";
-import { counted } from "../time/words";
+import { type Said, said, saysSame } from "../said";
 import type { QuizRules } from "./rules";
 
 const WORDS = [
@@ -22,7 +22,7 @@ const NUMBER = `\\d+(?:[.,]\\d+)?|${WORDS.join("|")}`;
 interface Told {
   readonly unit: RegExp;
   readonly set: number | null;
-  readonly words: string;
+  readonly words: Said;
 }
 
 function numberIn(text: string): number {
@@ -37,11 +37,13 @@ function numberIn(text: string): number {
 export function toldOtherwise(
   brief: string,
   settings: { readonly rules: QuizRules; readonly questions: number; readonly maximum: number },
-): string[] {
+): Said[] {
   const { rules, questions, maximum } = settings;
   const limit = rules.timeLimit ?? null;
   const limitWords =
-    limit === null ? "there is no time limit" : `the time limit is ${counted(limit, "minute")}`;
+    limit === null
+      ? said("quiz.told-numbers.there-is-no-time-limit")
+      : said("quiz.told-numbers.the-time-limit-is-other", { limit });
   const all: Told[] = [
     {
       unit: /^(?:minutes?|min)$/i,
@@ -58,24 +60,26 @@ export function toldOtherwise(
       set: rules.attempts ?? null,
       words:
         rules.attempts === undefined
-          ? "attempts are not limited"
-          : `${counted(rules.attempts, "attempt")} ${rules.attempts === 1 ? "is" : "are"} allowed`,
+          ? said("quiz.told-numbers.attempts-are-not-limited")
+          : said("quiz.told-numbers.other-other-allowed", { attempts: rules.attempts }),
     },
     {
       unit: /^questions?$/i,
       set: questions,
-      words: `there ${questions === 1 ? "is" : "are"} ${counted(questions, "question")}`,
+      words: said("quiz.told-numbers.there-other-other", { questions }),
     },
     {
       unit: /^(?:marks?|points?)$/i,
       set: maximum,
-      words: `the quiz is out of ${counted(maximum, "mark")}`,
+      words: said("quiz.told-numbers.the-quiz-is-out-of-other", { maximum }),
     },
   ];
   const named = plainText(brief).matchAll(new RegExp(`\\b(${NUMBER})[\\s\\u00a0-]+([a-z]+)`, "gi"));
   const remarks = [...named].flatMap(([words, number = "", unit = ""]) => {
     const told = all.find((each) => each.unit.test(unit));
-    return told && numberIn(number) !== told.set ? [`Your text says “${words}”; ${told.words}.`] : [];
+    return told && numberIn(number) !== told.set
+      ? [said("quiz.told-numbers.your-text-says", { words, words2: told.words })]
+      : [];
   });
-  return [...new Set(remarks)];
+  return remarks.filter((remark, i) => remarks.findIndex((each) => saysSame(each, remark)) === i);
 }

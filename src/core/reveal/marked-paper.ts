@@ -5,6 +5,7 @@ import type { OptionContent } from "../kinds/picks/options";
 import { mostOf } from "../marking/rubric";
 import { shown } from "../numbers/exact";
 import type { AttemptSeed } from "../numbers/seeded";
+import type { Said } from "../said";
 import type { Instant } from "../time/instants";
 import type { Revelations } from "./reveal";
 import { type ShownAnswer, shownAnswer } from "./shown-answer";
@@ -33,7 +34,7 @@ export interface MarkChange {
   readonly marks: string;
   readonly maximum: string;
   readonly awaits: boolean;
-  readonly reason: string;
+  readonly reason: Said;
   /** Who set it; null: the rule. */
   readonly by: string | null;
 }
@@ -49,15 +50,15 @@ export interface MarginNote {
 
 /** What may be shown of one line; absent fields are not revealed. */
 export interface PaperPart {
-  readonly label: string | null;
-  readonly written?: string;
-  readonly right?: string;
+  readonly label: Said | null;
+  readonly written?: Said;
+  readonly right?: Said;
   /** What only differed in its writing, or was forgiven. */
-  readonly difference?: string;
+  readonly difference?: Said;
   readonly state?: MarkState;
   readonly marks?: string;
   readonly maximum: string;
-  readonly why?: string;
+  readonly why?: Said;
   readonly feedback?: string;
 }
 
@@ -67,7 +68,7 @@ export interface PaperQuestion {
   /** The picture below its text. */
   readonly figure?: string;
   /** How its marks are given, where that is not plain. */
-  readonly scoring?: string;
+  readonly scoring?: Said;
   readonly maximum: string;
   readonly state?: MarkState;
   readonly marks?: string;
@@ -79,14 +80,14 @@ export interface PaperQuestion {
   readonly worked?: string;
   readonly readMore?: string;
   /** What a good answer holds, of questions that a person marks. */
-  readonly model?: string;
+  readonly model?: Said;
   /** The rubric, with the level that was reached in each criterion. */
   readonly rubric?: readonly PaperCriterion[];
   /** Where the mark was set anew: how it was and how it became. Figures as people see them; "?" while it waited. */
   readonly history?: readonly {
     readonly at: Instant;
     readonly marks: string;
-    readonly reason: string;
+    readonly reason: Said;
     readonly by: string | null;
   }[];
   readonly notes?: readonly MarginNote[];

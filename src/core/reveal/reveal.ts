@@ -1,5 +1,6 @@
 import { KEY } from "../quiz/contradictions";
 import { type QuizSettings, REVEALED, type Revealed, type RevealRules, type RevealWhen } from "../quiz/rules";
+import { type Said, said } from "../said";
 import { GRACE, type Instant } from "../time/instants";
 import { dayAndTime } from "../time/words";
 
@@ -36,7 +37,7 @@ export interface RevealFacts {
 /** Whether something is visible now, and in words when it will be, as the end of a sentence. */
 export interface Revelation {
   readonly visible: boolean;
-  readonly when: string;
+  readonly when: Said;
 }
 
 export type Revelations = { readonly [R in Revealed]: Revelation };
@@ -69,20 +70,24 @@ function groupMoment(what: Revealed, when: RevealWhen, group: GroupMoments): Ins
   return isKey(what) ? latest(own, end) : own;
 }
 
-const hidden = (when: string): Revelation => ({ visible: false, when });
-const NO_ATTEMPT = "once no attempt is left to you";
+const hidden = (when: Said): Revelation => ({ visible: false, when });
+/** What is said where something is never shown. */
+export const NOT_SHOWN = said("reveal.reveal.not-shown");
+const NO_ATTEMPT = said("reveal.reveal.once-no-attempt-is-left-to");
 
 /** What of its own time hides something from this student: an attempt of theirs that runs, or that may run again. */
 function hiddenByOwn(what: Revealed, rules: RevealRules, facts: RevealFacts): Revelation | null {
   const when = rules[what];
-  if (facts.laterRuns && what !== "total") return hidden("once you have handed in the attempt that runs");
+  if (facts.laterRuns && what !== "total") return hidden(said("reveal.reveal.once-you-have-handed-in-the"));
   // Who may take it back still writes: what tells right from wrong would be known then.
   const { takeBackUntil, now, zone } = facts;
   if (when === "at-hand-in" && what !== "written" && takeBackUntil !== null && now < takeBackUntil) {
     return hidden(
       takeBackUntil === NEVER
-        ? "once it can no longer be taken back"
-        : `after ${dayAndTime(takeBackUntil, zone)}, when it can no longer be taken back`,
+        ? said("reveal.reveal.once-it-can-no-longer-be")
+        : said("reveal.reveal.after-when-it-can-no-longer", {
+            takeBackUntil: dayAndTime(takeBackUntil, zone),
+          }),
     );
   }
   if (facts.attemptsLeft && isKey(what) && !rules.laterAttemptsKnow) return hidden(NO_ATTEMPT);
@@ -91,25 +96,24 @@ function hiddenByOwn(what: Revealed, rules: RevealRules, facts: RevealFacts): Re
 
 function revelation(what: Revealed, rules: RevealRules, facts: RevealFacts): Revelation {
   const when = rules[what];
-  if (when === "never") return hidden("not shown");
+  if (when === "never") return hidden(NOT_SHOWN);
   const waitsForLast = (rules.onlyAfterLastAttempt ?? false) && facts.attemptsLeft;
-  const proviso = waitsForLast ? `, ${NO_ATTEMPT}` : "";
+  const later = (words: Said): Revelation =>
+    hidden(waitsForLast ? said("reveal.reveal.once", { when: words }) : words);
   if (when === "when-returned" && facts.returnedAt === null) {
-    return hidden(`when your instructor returns it${proviso}`);
+    return later(said("reveal.reveal.when-your-instructor-returns-it"));
   }
   const moment = groupMoment(what, when, facts.group);
   if (moment === NEVER) {
-    return hidden(
-      when === "after-closing" && facts.group.closes === null
-        ? "not shown: this quiz does not close"
-        : `once nobody can write in it any more${proviso}`,
-    );
+    return when === "after-closing" && facts.group.closes === null
+      ? hidden(said("reveal.reveal.not-shown-this-quiz-does-not"))
+      : later(said("reveal.reveal.once-nobody-can-write-in-it"));
   }
   if (moment !== null && facts.now < moment) {
-    return hidden(`after ${dayAndTime(moment, facts.zone)}${proviso}`);
+    return later(said("reveal.reveal.after", { when: dayAndTime(moment, facts.zone) }));
   }
   if (waitsForLast) return hidden(NO_ATTEMPT);
-  return hiddenByOwn(what, rules, facts) ?? { visible: true, when: "now" };
+  return hiddenByOwn(what, rules, facts) ?? { visible: true, when: said("reveal.reveal.now") };
 }
 
 /** What of a handed-in attempt may be seen now. */
@@ -119,12 +123,12 @@ export function revealNow(rules: RevealRules, facts: RevealFacts): Revelations {
 }
 
 /** What anything shown is called. */
-export const REVEALED_WORDS: { readonly [R in Revealed]: string } = {
-  total: "your total",
-  marks: "marks for each question",
-  written: "what you wrote",
-  right: "right answers",
-  worked: "worked answers and feedback",
+export const REVEALED_WORDS: { readonly [R in Revealed]: Said } = {
+  total: said("reveal.reveal.your-total"),
+  marks: said("reveal.reveal.marks-for-each-question"),
+  written: said("reveal.reveal.what-you-wrote"),
+  right: said("reveal.reveal.right-answers"),
+  worked: said("reveal.reveal.worked-answers-and-feedback"),
 };
 
 /** What the clock has come to show to the whole group after `from` and until now, whoever handed in and when. */
@@ -145,12 +149,12 @@ export const lastAttemptsEnd = (
   group: GroupMoments,
 ): Instant | null => (rules.onlyAfterLastAttempt && group.closes !== null ? nobodyWritesFrom(group) : null);
 
-const PLAIN_WHEN: { readonly [W in Extract<RevealWhen, string>]: string } = {
-  "at-hand-in": "as soon as you hand in",
-  "after-due": "after the due time",
-  "after-closing": "after the quiz has closed for everybody",
-  "when-returned": "when your instructor returns the work",
-  never: "never",
+const PLAIN_WHEN: { readonly [W in Extract<RevealWhen, Said>]: Said } = {
+  "at-hand-in": said("reveal.reveal.as-soon-as-you-hand-in"),
+  "after-due": said("reveal.reveal.after-the-due-time"),
+  "after-closing": said("reveal.reveal.after-the-quiz-has-closed-for"),
+  "when-returned": said("reveal.reveal.when-your-instructor-returns-the-work"),
+  never: said("reveal.reveal.never"),
 };
 
 /** When the rules show something, said before the start. */
@@ -159,14 +163,16 @@ export function revealWords(
   { reveal, takeBack = false }: Pick<QuizSettings, "reveal" | "takeBack">,
   { due, closes }: { due: Instant | null; closes: Instant | null },
   zone: string,
-): string {
+): Said {
   const when = reveal[what];
   // Right answers wait for late work, too.
   const end = isKey(what) ? latest(due, closes) : null;
-  const after = (moment: Instant) => `after ${dayAndTime(latest(moment, end), zone)}`;
+  const after = (moment: Instant) =>
+    said("reveal.reveal.after", { when: dayAndTime(latest(moment, end), zone) });
   if (typeof when !== "string") return after(Date.parse(when.on));
   if (when === "after-due" && due !== null) return after(due);
   if (when === "after-closing" && closes !== null) return after(closes);
-  if (when === "at-hand-in" && takeBack && what !== "written") return "once it can no longer be taken back";
+  if (when === "at-hand-in" && takeBack && what !== "written")
+    return said("reveal.reveal.once-it-can-no-longer-be");
   return PLAIN_WHEN[when];
 }

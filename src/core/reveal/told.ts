@@ -1,5 +1,6 @@
 import type { MarkedQuestion, MarkState } from "../kinds/kind";
 import { shown } from "../numbers/exact";
+import type { Said } from "../said";
 
 /** What tell-at-once says of a question once it is closed: whether it was right, its feedback, and the key where the quiz tells it. */
 export interface Told {
@@ -8,11 +9,11 @@ export interface Told {
   readonly marks: string;
   readonly maximum: string;
   readonly parts: readonly {
-    readonly label: string | null;
+    readonly label: Said | null;
     readonly state: MarkState;
-    readonly why: string;
+    readonly why: Said;
     /** The right answer, where it was not written and the quiz tells it. */
-    readonly right?: string;
+    readonly right?: Said;
     /** Rich text. */
     readonly feedback?: string;
   }[];

@@ -1,6 +1,7 @@
 import * as yup from "yup";
 import { exactNumber, exactObject, richText } from "../kinds/shapes";
 import { type Exact, exact, ONE, ZERO } from "../numbers/exact";
+import { type Said, said } from "../said";
 import { isForgiven, matchesText, type TextRules, writingDifference } from "./matching";
 
 /** A text that is taken as an answer, with the share of the marks it gets. */
@@ -20,12 +21,18 @@ export const acceptedShape = () =>
     .array()
     .of(
       exactObject({
-        text: yup.string().strict().trim().min(1, "must not be empty").max(500).required("is missing"),
+        text: yup
+          .string()
+          .strict()
+          .trim()
+          .min(1, said("text.accepted.must-not-be-empty"))
+          .max(500)
+          .required(said("text.accepted.is-missing")),
         credit: exactNumber(0, 1),
         feedback: richText(),
       }),
     )
-    .min(1, "must have at least one accepted answer")
+    .min(1, said("text.accepted.must-have-at-least-one-accepted"))
     .max(200);
 
 export const textRuleFields = {
@@ -43,7 +50,7 @@ export function creditOfText(
   readonly credit: Exact;
   readonly feedback: string | undefined;
   /** What only differs in its writing from what is taken, or was forgiven in it; says something of the key. */
-  readonly difference?: string;
+  readonly difference?: Said;
   /** Taken with a slip in the spelling. */
   readonly forgiven?: boolean;
 } {
@@ -56,7 +63,12 @@ export function creditOfText(
   }
   const credit = exact(found.credit ?? ONE);
   return isForgiven(written, found.text, rules)
-    ? { credit, feedback: found.feedback, forgiven: true, difference: `the spelling is ${found.text}` }
+    ? {
+        credit,
+        feedback: found.feedback,
+        forgiven: true,
+        difference: said("text.accepted.the-spelling-is", { text: found.text }),
+      }
     : { credit, feedback: found.feedback };
 }
 

@@ -1,35 +1,37 @@
+import { type Said, said, saidTogether, saysSame } from "../said";
+
 /** Commands that stand for a sign, as they are said. */
-const SIGNS: Readonly<Record<string, string>> = {
-  times: "times",
-  cdot: "times",
-  div: "divided by",
-  pm: "plus or minus",
-  le: "at most",
-  leq: "at most",
-  ge: "at least",
-  geq: "at least",
-  ne: "not equal to",
-  neq: "not equal to",
-  approx: "about",
-  to: "to",
-  rightarrow: "to",
-  infty: "infinity",
-  degree: "degrees",
-  circ: "degrees",
-  sum: "the sum of",
-  int: "the integral of",
-  partial: "partial",
-  Delta: "capital delta",
-  Omega: "capital omega",
+const SIGNS: Readonly<Record<string, Said>> = {
+  times: said("formula.times"),
+  cdot: said("formula.times"),
+  div: said("formula.divided-by"),
+  pm: said("formula.plus-or-minus"),
+  le: said("formula.at-most"),
+  leq: said("formula.at-most"),
+  ge: said("formula.at-least"),
+  geq: said("formula.at-least"),
+  ne: said("formula.not-equal-to"),
+  neq: said("formula.not-equal-to"),
+  approx: said("formula.about"),
+  to: said("formula.to"),
+  rightarrow: said("formula.to"),
+  infty: said("formula.infinity"),
+  degree: said("formula.degrees"),
+  circ: said("formula.degrees"),
+  sum: said("formula.the-sum-of"),
+  int: said("formula.the-integral-of"),
+  partial: said("formula.partial"),
+  Delta: said("formula.capital-delta"),
+  Omega: said("formula.capital-omega"),
 };
-const SPOKEN: Readonly<Record<string, string>> = {
-  "=": "equals",
-  "+": "plus",
-  "-": "minus",
-  "*": "times",
-  "/": "over",
-  "<": "less than",
-  ">": "more than",
+const SPOKEN: Readonly<Record<string, Said>> = {
+  "=": said("formula.equals"),
+  "+": said("formula.plus"),
+  "-": said("formula.minus"),
+  "*": said("formula.times"),
+  "/": said("formula.over"),
+  "<": said("formula.less-than"),
+  ">": said("formula.more-than"),
 };
 /** Longer ones are read as they are written: nobody listens to so much. */
 const LONGEST = 400;
@@ -40,8 +42,8 @@ class Reader {
   constructor(private readonly tex: string) {}
 
   /** All there is until a closing brace, or the end. */
-  words(): string[] {
-    const said: string[] = [];
+  words(): Said[] {
+    const said: Said[] = [];
     while (this.#at < this.tex.length) {
       const sign = this.tex[this.#at] ?? "";
       if (sign === "}") break;
@@ -51,7 +53,7 @@ class Reader {
   }
 
   /** What stands in braces, or the one sign that follows. */
-  #group(): string[] {
+  #group(): Said[] {
     while (this.tex[this.#at] === " ") this.#at += 1;
     if (this.tex[this.#at] !== "{") return this.#one();
     this.#at += 1;
@@ -60,7 +62,7 @@ class Reader {
     return said;
   }
 
-  #one(): string[] {
+  #one(): Said[] {
     const sign = this.tex[this.#at] ?? "";
     this.#at += 1;
     if (sign === "\\") return this.#command();
@@ -70,7 +72,7 @@ class Reader {
       return said;
     }
     if (sign === "^") return this.#power();
-    if (sign === "_") return ["sub", ...this.#group()];
+    if (sign === "_") return [said("formula.sub"), ...this.#group()];
     if (/[\s~&$]/.test(sign)) return [];
     const spoken = SPOKEN[sign];
     if (spoken) return [spoken];
@@ -86,29 +88,29 @@ class Reader {
     return [sign];
   }
 
-  #power(): string[] {
-    const power = this.#group().join(" ");
-    if (power === "2") return ["squared"];
-    if (power === "3") return ["cubed"];
-    return power === "degrees" ? ["degrees"] : ["to the power of", power];
+  #power(): Said[] {
+    const power = saidTogether(this.#group(), "spaces");
+    if (power === "2") return [said("formula.squared")];
+    if (power === "3") return [said("formula.cubed")];
+    return saysSame(power, said("formula.degrees")) ? [power] : [said("formula.power", { power })];
   }
 
-  #command(): string[] {
+  #command(): Said[] {
     const [name = ""] = /^[A-Za-z]+/.exec(this.tex.slice(this.#at)) ?? [];
     if (name === "") {
       // Small spaces and escaped signs.
       const sign = this.tex[this.#at] ?? "";
       this.#at += 1;
-      return /[%$&#_{}]/.test(sign) ? [sign === "%" ? "per cent" : sign] : [];
+      return /[%$&#_{}]/.test(sign) ? [sign === "%" ? said("formula.per-cent") : sign] : [];
     }
     this.#at += name.length;
     if (name === "frac" || name === "dfrac" || name === "tfrac") {
       const [above, below] = [this.#group(), this.#group()];
-      return [...above, "over", ...below];
+      return [...above, said("formula.over"), ...below];
     }
-    if (name === "sqrt") return ["the square root of", ...this.#group()];
+    if (name === "sqrt") return [said("formula.the-square-root-of"), ...this.#group()];
     if (["text", "mathrm", "mathbf", "mathit", "operatorname"].includes(name)) {
-      return [this.#group().join("")];
+      return [saidTogether(this.#group(), "nothing")];
     }
     if (["left", "right", "quad", "qquad", "displaystyle", "limits"].includes(name)) return [];
     return [SIGNS[name] ?? name];
@@ -118,9 +120,8 @@ class Reader {
 /**
  * A formula in TeX in words, for those who hear it: "\\frac{d}{t}" is "d over t", "x^2" is "x squared". What is not known
  * keeps its name.
- * @example formulaInWords("v = \\frac{d}{t}") === "v equals d over t"
+ * @example formulaInWords("x^2") deepEquals said("joined.spaces", { parts: ["x", said("formula.squared")] })
  */
-export function formulaInWords(tex: string): string {
-  if (tex.length > LONGEST) return tex;
-  return new Reader(tex).words().join(" ").replace(/\s+/g, " ").trim();
+export function formulaInWords(tex: string): Said {
+  return tex.length > LONGEST ? tex : saidTogether(new Reader(tex).words(), "spaces");
 }

@@ -1,3 +1,5 @@
+import { type Said, said } from "../said";
+
 /** What a written formula may be, so that drawing it costs little: characters, and how deep its groups lie. */
 const LONGEST_FORMULA = 1_000;
 const DEEPEST = 30;
@@ -19,20 +21,21 @@ function depthOf(tex: string): number {
 }
 
 /** Why a formula in TeX is not taken, as a sentence; null when it is. */
-export function formulaProblem(tex: string): string | null {
+export function formulaProblem(tex: string): Said | null {
   if (tex.length > LONGEST_FORMULA)
-    return `A formula is too long: ${LONGEST_FORMULA} characters at most. Make two of it.`;
-  if (depthOf(tex) > DEEPEST) return `A formula is nested too deep: ${DEEPEST} levels at most.`;
+    return said("text.formulas.a-formula-is-too-long-characters", { most: LONGEST_FORMULA });
+  if (depthOf(tex) > DEEPEST) return said("text.formulas.a-formula-is-nested-too-deep", { most: DEEPEST });
   return null;
 }
 
 /** Why the formulas of one text are not taken, as a sentence; null when they are. */
-export function formulasProblem(formulas: readonly string[]): string | null {
-  if (formulas.length > MOST_FORMULAS) return `There are too many formulas: ${MOST_FORMULAS} at most.`;
+export function formulasProblem(formulas: readonly string[]): Said | null {
+  if (formulas.length > MOST_FORMULAS)
+    return said("text.formulas.there-are-too-many-formulas-at", { most: MOST_FORMULAS });
   const [first] = formulas.flatMap((tex) => formulaProblem(tex) ?? []);
   if (first !== undefined) return first;
   const together = formulas.reduce((sum, tex) => sum + tex.length, 0);
   return together > LONGEST_TOGETHER
-    ? `The formulas are too long together: ${LONGEST_TOGETHER} characters at most.`
+    ? said("text.formulas.the-formulas-are-too-long-together", { most: LONGEST_TOGETHER })
     : null;
 }

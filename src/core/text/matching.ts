@@ -1,3 +1,5 @@
+import { type Said, said } from "../said";
+
 /** How a typed text is compared with an accepted answer. */
 export interface TextRules {
   /** Case is ignored unless this is set. */
@@ -11,14 +13,16 @@ export interface TextRules {
 const LONG_WORD = 5;
 
 /** What counts in a typed text, for the line beside it. */
-export function textRuleWords({ caseMatters, ignoreAccents, typingSlip }: TextRules): string {
-  return [
-    caseMatters ? "Capitals count" : "Capitals do not count",
-    ignoreAccents ? "accents do not" : "accents do",
-    typingSlip ? "one slip in a longer word is forgiven" : "spelling counts",
-  ]
-    .join("; ")
-    .concat(".");
+export function textRuleWords({ caseMatters, ignoreAccents, typingSlip }: TextRules): Said {
+  return said("text.matching.rules", {
+    capitals: caseMatters
+      ? said("text.matching.capitals-count")
+      : said("text.matching.capitals-do-not-count"),
+    accents: ignoreAccents ? said("text.matching.accents-do-not") : said("text.matching.accents-do"),
+    spelling: typingSlip
+      ? said("text.matching.one-slip-in-a-longer-word")
+      : said("text.matching.spelling-counts"),
+  });
 }
 
 /**
@@ -87,16 +91,16 @@ function matchesWithSlip(text: string, accepted: string): boolean {
 }
 
 /** In what a text that is not taken differs from one that would be, where it is only its writing; null: in more. */
-export function writingDifference(written: string, accepted: string, rules: TextRules): string | null {
+export function writingDifference(written: string, accepted: string, rules: TextRules): Said | null {
   const same = (change: TextRules) => normalised(written, change) === normalised(accepted, change);
   if (accepted.includes("*")) return null;
-  if (same({ ...rules, caseMatters: false })) return "only the capitals differ";
-  if (same({ ...rules, ignoreAccents: true })) return "only the accents differ";
+  if (same({ ...rules, caseMatters: false })) return said("text.matching.only-the-capitals-differ");
+  if (same({ ...rules, ignoreAccents: true })) return said("text.matching.only-the-accents-differ");
   const bare = (text: string) =>
     normalised(text, { caseMatters: false, ignoreAccents: true }).replace(/[\s\p{P}]+/gu, "");
-  if (bare(written) === bare(accepted)) return "only signs or spaces differ";
+  if (bare(written) === bare(accepted)) return said("text.matching.only-signs-or-spaces-differ");
   return matchesWithSlip(normalised(written, rules), normalised(accepted, rules))
-    ? "only a letter or two differ"
+    ? said("text.matching.only-a-letter-or-two-differ")
     : null;
 }
 

@@ -3,10 +3,12 @@ import { expect, test } from "vitest";
 import { nameText, storable, storableValue } from "./storable";
 
 test("what a database refuses is taken out, and every other character stays", () => {
-  expect(storable("a\u0000b")).toBe("ab");
-  expect(storable("half \ud83d only")).toBe("half \ufffd only");
-  expect(storable("half \udc1d only")).toBe("half \ufffd only");
-  expect(storable("a bee 🐝, a tab\t, two\r\nlines, é, 中")).toBe("a bee 🐝, a tab\t, two\r\nlines, é, 中");
+  expect(storable("a\u0000b")).toEqual("ab");
+  expect(storable("half \ud83d only")).toEqual("half \ufffd only");
+  expect(storable("half \udc1d only")).toEqual("half \ufffd only");
+  expect(storable("a bee 🐝, a tab\t, two\r\nlines, é, 中")).toEqual(
+    "a bee 🐝, a tab\t, two\r\nlines, é, 中",
+  );
 });
 
 test("any text at all becomes whole Unicode without control characters, and cleaning it again changes nothing", () => {
@@ -23,8 +25,8 @@ test("any text at all becomes whole Unicode without control characters, and clea
 });
 
 test("a name loses what would turn it around or hide in it", () => {
-  expect(nameText("essay\u202efdp.exe")).toBe("essayfdp.exe");
-  expect(nameText("  page\u200b one\n.png ")).toBe("page one .png");
+  expect(nameText("essay\u202efdp.exe")).toEqual("essayfdp.exe");
+  expect(nameText("  page\u200b one\n.png ")).toEqual("page one .png");
 });
 
 test("texts are cleaned however deep they lie, also as the names of fields", () => {

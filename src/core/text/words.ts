@@ -1,4 +1,5 @@
 import { plainText } from "../kinds/text";
+import { type Said, said } from "../said";
 
 /** How many words a text has, rich or plain: runs of letters and digits, with hyphens and apostrophes inside. */
 export const countWords = (text: string): number =>
@@ -10,10 +11,10 @@ export interface WordRange {
 }
 
 /** "200 to 300 words", "at most 300 words"; "" without a range. */
-export function rangeInWords({ least, most }: WordRange): string {
-  if (least !== undefined && most !== undefined) return `${least} to ${most} words`;
-  if (most !== undefined) return `at most ${most} words`;
-  return least !== undefined ? `at least ${least} words` : "";
+export function rangeInWords({ least, most }: WordRange): Said {
+  if (least !== undefined && most !== undefined) return said("text.words.to-words", { least, most });
+  if (most !== undefined) return said("text.words.at-most-words", { most });
+  return least !== undefined ? said("text.words.at-least-words", { least }) : "";
 }
 
 /** A text with a capital at its beginning. */

@@ -1,6 +1,7 @@
 import { sql } from "drizzle-orm";
-import { index, integer, pgEnum, pgTable, text, uuid } from "drizzle-orm/pg-core";
+import { index, integer, jsonb, pgEnum, pgTable, text, uuid } from "drizzle-orm/pg-core";
 import type { NoticeKind } from "@/core/notices/kinds";
+import type { Said } from "@/core/said";
 import { createdAt, id, instant } from "./columns";
 import { person } from "./people";
 
@@ -16,8 +17,8 @@ export const personNotice = pgTable(
       .notNull()
       .references(() => person.id, { onDelete: "cascade" }),
     kind: text().$type<NoticeKind>().notNull(),
-    /** Plain sentences. */
-    text: text().notNull(),
+    /** What is said, as it is meant: its reader may read another language than who caused it. */
+    text: jsonb().$type<Said>().notNull(),
     /** Where it is about, as a path of this site. */
     path: text().notNull(),
     readAt: instant(),

@@ -16,6 +16,8 @@ export const person = pgTable("person", {
   calendarKey: text().unique(),
   /** The kinds of notices that do not also come by mail. */
   mailOff: jsonb().$type<NoticeKind[]>().notNull().default([]),
+  /** The language this person reads, by its short name; null: the institution's own. */
+  language: text(),
   createdAt: createdAt(),
   updatedAt: createdAt(),
 });

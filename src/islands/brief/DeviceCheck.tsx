@@ -1,8 +1,9 @@
 import { Check, TriangleAlert } from "lucide-react";
 import { useEffect, useState } from "react";
 import { MINUTE, SECOND } from "@/core/time/instants";
-import { lengthInWords } from "@/core/time/words";
 import { ask } from "@/ui/requests";
+import { t } from "@/words/t";
+import { lengthInWords } from "@/words/times";
 import { canKeepAnswers } from "../desk/device-store";
 import { setUpKeeping } from "../desk/kept-desk";
 
@@ -18,33 +19,37 @@ async function examine(): Promise<Finding[]> {
     const sent = performance.now();
     const { serverNow } = await ask<{ serverNow: number }>("/api/time");
     const trip = performance.now() - sent;
-    findings.push({ good: true, words: `Connected, ${Math.max(1, Math.round(trip))} ms to the server` });
+    findings.push({
+      good: true,
+      words: t("brief.device-check.connected-ms-to-the-server", { max: Math.max(1, Math.round(trip)) }),
+    });
     const off = Date.now() - (serverNow + trip / 2);
     findings.push(clockFinding(off));
   } catch {
     findings.push({
       good: false,
-      words: "No connection just now. Better wait for a steady one before you start.",
+      words: t("brief.device-check.no-connection-just-now-better-wait"),
     });
   }
   findings.push(
     (await canKeepAnswers())
-      ? { good: true, words: "Can keep answers if the network drops" }
+      ? { good: true, words: t("brief.device-check.can-keep-answers-if-the-network") }
       : {
           good: false,
-          words:
-            "Cannot keep answers on this device: with the network gone, new ones could be lost. Another browser window may do better.",
+          words: t("brief.device-check.cannot-keep-answers-on-this-device"),
         },
   );
   return findings;
 }
 
 function clockFinding(off: number): Finding {
-  if (Math.abs(off) < 5 * SECOND) return { good: true, words: "Its clock is right" };
+  if (Math.abs(off) < 5 * SECOND) return { good: true, words: t("brief.device-check.its-clock-is-right") };
   const size = Math.abs(off) < MINUTE ? Math.abs(off) : Math.round(Math.abs(off) / MINUTE) * MINUTE;
   return {
     good: false,
-    words: `Its clock is ${lengthInWords(size)} ${off > 0 ? "fast" : "slow"}. The desk shows the right time.`,
+    words: t(off > 0 ? "brief.device-check.clock-fast" : "brief.device-check.clock-slow", {
+      size: lengthInWords(size),
+    }),
   };
 }
 
@@ -63,11 +68,11 @@ export function DeviceCheck({ timed }: { readonly timed: boolean }) {
   return (
     <section aria-labelledby="device">
       <h2 id="device" className="small font-bold">
-        This device
+        {t("brief.device-check.this-device")}
       </h2>
       <ul className="mt-2 grid gap-2" aria-live="polite">
         {findings === null ? (
-          <li className="text-ink-2">Looking at the connection, the clock and the memory …</li>
+          <li className="text-ink-2">{t("brief.device-check.looking-at-the-connection-the-clock")}</li>
         ) : (
           findings.map(({ good, words }) => (
             <li key={words} className="flex gap-2.5">
@@ -81,12 +86,7 @@ export function DeviceCheck({ timed }: { readonly timed: boolean }) {
           ))
         )}
       </ul>
-      {timed && (
-        <p className="small mt-2">
-          Take it where the connection is steady, and with enough battery. Should the connection drop all the
-          same, write on: everything is kept on this device and sent when it is back.
-        </p>
-      )}
+      {timed && <p className="small mt-2">{t("brief.device-check.take-it-where-the-connection-is")}</p>}
     </section>
   );
 }

@@ -1,8 +1,9 @@
 import { useEffect, useState } from "react";
 import { MINUTE } from "@/core/time/instants";
-import { counted, dayAndTime, lengthInWords, nearDay, timeOfDay } from "@/core/time/words";
 import { Confirm } from "@/ui/Confirm";
 import { ask } from "@/ui/requests";
+import { t } from "@/words/t";
+import { dayAndTime, lengthInWords, nearDay, timeOfDay } from "@/words/times";
 
 interface StartBoxProps {
   readonly quizId: string;
@@ -44,15 +45,17 @@ export function StartBox(props: StartBoxProps) {
   if (resume !== null) {
     return (
       <div className="sheet p-6">
-        <h2 className="font-read text-xl font-medium">This attempt is running</h2>
+        <h2 className="font-read text-xl font-medium">{t("brief.start-box.this-attempt-is-running")}</h2>
         <p className="mt-2 text-ink-2">
-          Everything you wrote is kept.{allowedTime === null ? "" : " The clock runs on."}
+          {t("brief.start-box.everything-you-wrote-is-kept", {
+            part: allowedTime === null ? "" : t("brief.start-box.the-clock-runs-on"),
+          })}
         </p>
         <a
           className={`button button-main mt-5 min-h-12 w-full text-base ${AT_FOOT}`}
           href={`/attempts/${resume}`}
         >
-          Go back in
+          {t("brief.start-box.go-back-in")}
         </a>
       </div>
     );
@@ -70,22 +73,25 @@ export function StartBox(props: StartBoxProps) {
     } catch (error) {
       setProblem(
         error instanceof TypeError || (error instanceof DOMException && error.name === "TimeoutError")
-          ? "The server cannot be reached just now. Nothing was started; try again in a moment."
+          ? t("brief.start-box.the-server-cannot-be-reached-just")
           : (error as Error).message,
       );
       setBusy(false);
     }
   };
-  const attemptWords = allowed === null ? `Attempt ${number}` : `Attempt ${number} of ${allowed}`;
+  const attemptWords =
+    allowed === null
+      ? t("brief.start-box.attempt", { number })
+      : t("brief.start-box.attempt-of", { number, allowed });
 
   return (
     <div className="sheet p-6">
       <h2 className="font-read text-[1.375rem] leading-snug font-medium">
         {endsNow === null
-          ? "Start whenever you like; no clock runs"
+          ? t("brief.start-box.start-whenever-you-like-no-clock")
           : allowedTime === null
-            ? `No time limit; it closes ${endWords(endsNow, now, zone)}`
-            : `Start now, and your time ends ${endWords(endsNow, now, zone)}`}
+            ? t("brief.start-box.no-time-limit-it-closes", { endWords: endWords(endsNow, now, zone) })
+            : t("brief.start-box.start-now-and-your-time-ends", { endWords: endWords(endsNow, now, zone) })}
       </h2>
       {props.lateStart && (
         <p className="mt-3 border-l-[3px] border-ochre bg-ochre-2 px-3 py-2 text-ochre">{props.lateStart}</p>
@@ -100,22 +106,20 @@ export function StartBox(props: StartBoxProps) {
           setAsking(true);
         }}
       >
-        Start now
+        {t("brief.start-box.start-now")}
       </button>
       <noscript>
-        <p className="mt-3 text-plum">
-          Taking a quiz needs JavaScript; switch it on and read this page again.
-        </p>
+        <p className="mt-3 text-plum">{t("brief.start-box.taking-a-quiz-needs-javascript-switch")}</p>
       </noscript>
       <p className="small mt-2.5">
-        {attemptWords}. Reading this page uses nothing up; you will be asked once more.
+        {t("brief.start-box.reading-this-page-uses-nothing-up", { attemptWords })}
       </p>
       <Confirm
         open={asking}
         onOpenChange={setAsking}
-        title={`Start ${props.title}?`}
-        yes="Start the attempt"
-        no="Not yet"
+        title={t("brief.start-box.start", { title: props.title })}
+        yes={t("brief.start-box.start-the-attempt")}
+        no={t("brief.start-box.not-yet")}
         busy={busy}
         problem={problem}
         onYes={start}
@@ -125,17 +129,20 @@ export function StartBox(props: StartBoxProps) {
         </p>
         <p>
           {endsNow === null
-            ? "There is no time limit. Hand it in when you are done."
+            ? t("brief.start-box.there-is-no-time-limit-hand")
             : allowedTime === null
-              ? `There is no time limit; it closes ${endWords(endsNow, now, zone)}, and what you have written by then is handed in for you.`
-              : `${lengthOf(allowedTime)}, and your time ends ${endWords(endsNow, now, zone)}. The clock does not stop, even if you leave. Hand in before then; if you do not, what you have written is handed in for you.`}
+              ? t("brief.start-box.there-is-no-time-limit-it", { endWords: endWords(endsNow, now, zone) })
+              : t("brief.start-box.and-your-time-ends-the-clock", {
+                  lengthOf: lengthOf(allowedTime),
+                  endWords: endWords(endsNow, now, zone),
+                })}
         </p>
         {props.lateStart && <p className="font-bold text-ochre">{props.lateStart}</p>}
         {slow !== null && (
           <p role="status" className="text-ink-2">
             {slow === "very"
-              ? "Still no answer. If nothing happens in a moment, load this page again: if the attempt was started, the way in stands here."
-              : "Starting. It takes longer than usual; the clock does not run before the first question is here."}
+              ? t("brief.start-box.still-no-answer-if-nothing-happens")
+              : t("brief.start-box.starting-it-takes-longer-than-usual")}
           </p>
         )}
       </Confirm>
@@ -145,8 +152,8 @@ export function StartBox(props: StartBoxProps) {
 
 const lengthOf = (length: number) =>
   length % MINUTE === 0
-    ? `You have ${counted(length / MINUTE, "minute")}`
-    : `You have ${lengthInWords(length)}`;
+    ? t("brief.start-box.you-have-other", { length: length / MINUTE })
+    : t("brief.start-box.you-have", { length: lengthInWords(length) });
 
 /** "at 14:32" today, "tomorrow 09:00" or "Wed 25 Nov, 23:59" later. */
 function endWords(ends: number, now: number, zone: string): string {
@@ -201,7 +208,9 @@ function TimeDrawing({
   return (
     <div className="mt-5" aria-hidden="true">
       <div className="flex justify-between text-xs">
-        <span className="font-bold text-ember">{timeOfDay(now, zone)} now</span>
+        <span className="font-bold text-ember">
+          {t("brief.start-box.now", { now: timeOfDay(now, zone) })}
+        </span>
       </div>
       <svg className="mt-1.5 block h-2 w-full" role="presentation">
         <defs>
@@ -217,7 +226,9 @@ function TimeDrawing({
         <span className="text-ink-2">{lengthInWords(allowedTime ?? ends - now)}</span>
         {limit !== null && (
           <span className="text-ink-2">
-            {limit === due ? "due" : "closes"} {dayAndTime(limit, zone)}
+            {t(limit === due ? "brief.start-box.due" : "brief.start-box.closes", {
+              when: dayAndTime(limit, zone),
+            })}
           </span>
         )}
       </div>

@@ -2,6 +2,7 @@ import { Dialog } from "radix-ui";
 import { useRef, useState } from "react";
 import type { DeskView } from "@/core/attempt/desk-view";
 import { headingOf } from "@/core/kinds/answering";
+import { t } from "@/words/t";
 import { DrawnWords } from "../kinds/DrawnWords";
 import { type DeskState, placedSections, savedCount } from "./desk-state";
 import { fillWords } from "./entry-words";
@@ -24,9 +25,9 @@ export function AllQuestions({ state, sections, onGo }: AllQuestionsProps) {
     <Dialog.Root open={open} onOpenChange={setOpen}>
       <Dialog.Trigger
         className="button button-quiet px-2! font-normal whitespace-nowrap"
-        aria-label={`${saved} of ${of} saved, all questions`}
+        aria-label={t("desk.all-questions.of-saved-all-questions", { saved, of })}
       >
-        {saved} of {of} saved
+        {t("desk.all-questions.of-saved", { saved, of })}
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="veil" />
@@ -40,10 +41,12 @@ export function AllQuestions({ state, sections, onGo }: AllQuestionsProps) {
           }}
         >
           <div className="flex items-center justify-between gap-4">
-            <Dialog.Title className="font-read text-xl font-medium">All questions</Dialog.Title>
-            <Dialog.Close className="button button-quiet">Close</Dialog.Close>
+            <Dialog.Title className="font-read text-xl font-medium">
+              {t("desk.all-questions.all-questions")}
+            </Dialog.Title>
+            <Dialog.Close className="button button-quiet">{t("desk.all-questions.close")}</Dialog.Close>
           </div>
-          <nav aria-label="Questions with their first words">
+          <nav aria-label={t("desk.all-questions.questions-with-their-first-words")}>
             <ol className="mt-3 border-t border-line">
               {state.slots.map((record, i) => {
                 const slot = i + 1;
@@ -73,15 +76,17 @@ export function AllQuestions({ state, sections, onGo }: AllQuestionsProps) {
                         <DrawnWords html={headingOf(record.question)} className="reading truncate" />
                       ) : (
                         <span className="text-ink-2">
-                          {record.standing === "ahead" ? "not open yet" : "closed"}
+                          {record.standing === "ahead"
+                            ? t("desk.all-questions.not-open-yet")
+                            : t("desk.entry-words.closed")}
                         </span>
                       )}
                       <span className="small max-sm:col-start-2">
                         {[
-                          isHere ? "here" : "",
+                          isHere ? t("desk.entry-words.here") : "",
                           record.question ? fillWords(record) : "",
-                          record.ribbon ? "ribbon" : "",
-                          record.saved ? "" : "not on the server yet",
+                          record.ribbon ? t("desk.final-look.ribbon") : "",
+                          record.saved ? "" : t("desk.all-questions.not-on-the-server-yet"),
                         ]
                           .filter(Boolean)
                           .join(" · ")}

@@ -1,5 +1,7 @@
 import { type FormEvent, useEffect, useRef, useState } from "react";
 import type { CalculatorAnswer, CalculatorQuestion } from "@/core/numbers/calculate";
+import { type Said, said } from "@/core/said";
+import { say, t } from "@/words/t";
 
 interface Line {
   readonly id: number;
@@ -10,21 +12,21 @@ interface Line {
 const PLAIN_KEYS = ["7", "8", "9", "÷", "4", "5", "6", "×", "1", "2", "3", "−", "0", ".", "( )", "+"];
 const FURTHER_KEYS = ["√", "^", "π", "sin", "cos", "tan", "ln", "log10", "ans"];
 const FUNCTIONS = ["√", "sin", "cos", "tan", "ln", "log10"];
-const SPOKEN: Readonly<Record<string, string>> = {
-  "÷": "divided by",
-  "×": "times",
-  "−": "minus",
-  "+": "plus",
-  "( )": "parentheses",
-  "√": "square root",
-  "^": "to the power of",
-  π: "pi",
-  sin: "sine",
-  cos: "cosine",
-  tan: "tangent",
-  log10: "logarithm to the base ten",
-  ln: "natural logarithm",
-  ans: "the last result",
+const SPOKEN: Readonly<Record<string, Said>> = {
+  "÷": said("desk.calculator.divided-by"),
+  "×": said("desk.calculator.times"),
+  "−": said("desk.calculator.minus"),
+  "+": said("desk.calculator.plus"),
+  "( )": said("desk.calculator.parentheses"),
+  "√": said("desk.calculator.square-root"),
+  "^": said("desk.calculator.to-the-power-of"),
+  π: said("desk.calculator.pi"),
+  sin: said("desk.calculator.sine"),
+  cos: said("desk.calculator.cosine"),
+  tan: said("desk.calculator.tangent"),
+  log10: said("desk.calculator.logarithm-to-the-base-ten"),
+  ln: said("desk.calculator.natural-logarithm"),
+  ans: said("desk.calculator.the-last-result"),
 };
 const LINES = 12;
 
@@ -47,15 +49,14 @@ export function Calculator({ level }: { readonly level: CalculatorQuestion["leve
     if (!asked) return;
     const written = text;
     asked.onmessage = ({ data }: MessageEvent<CalculatorAnswer>) => {
-      if (!data.ok) return setProblem(data.problem);
+      if (!data.ok) return setProblem(say(data.problem));
       setProblem(null);
       setText("");
       setTape((lines) =>
-        [...lines, { id: (lines.at(-1)?.id ?? 0) + 1, text: written, result: data.words }].slice(-LINES),
+        [...lines, { id: (lines.at(-1)?.id ?? 0) + 1, text: written, result: say(data.words) }].slice(-LINES),
       );
     };
-    asked.onerror = () =>
-      setProblem("The calculator could not be loaded. Load the page again; nothing is lost.");
+    asked.onerror = () => setProblem(t("desk.calculator.the-calculator-could-not-be-loaded"));
     asked.postMessage({ text: written, level } satisfies CalculatorQuestion);
   };
   const press = (key: string) => {
@@ -87,10 +88,14 @@ export function Calculator({ level }: { readonly level: CalculatorQuestion["leve
   const keys = level === "scientific" ? [...PLAIN_KEYS, ...FURTHER_KEYS] : [...PLAIN_KEYS, "ans"];
 
   return (
-    <form onSubmit={workOut} aria-label="Calculator">
-      <ol className="min-h-24 border-b border-line font-read text-sm" aria-label="Tape" aria-live="polite">
+    <form onSubmit={workOut} aria-label={t("desk.calculator.calculator")}>
+      <ol
+        className="min-h-24 border-b border-line font-read text-sm"
+        aria-label={t("desk.calculator.tape")}
+        aria-live="polite"
+      >
         {tape.length === 0 && (
-          <li className="small list-none pb-2 font-ui">What you work out stays on this tape.</li>
+          <li className="small list-none pb-2 font-ui">{t("desk.calculator.what-you-work-out-stays-on")}</li>
         )}
         {tape.map((line) => (
           <li key={line.id} className="flex flex-wrap justify-end gap-x-2 py-1">
@@ -98,7 +103,7 @@ export function Calculator({ level }: { readonly level: CalculatorQuestion["leve
             <button
               type="button"
               className="min-h-6 font-bold"
-              title="Use this result"
+              title={t("desk.calculator.use-this-result")}
               onClick={() => press(line.result.replace(/ × 10\^(-?\d+)/, "e$1"))}
             >
               {line.result}
@@ -107,7 +112,7 @@ export function Calculator({ level }: { readonly level: CalculatorQuestion["leve
         ))}
       </ol>
       <label className="mt-3 block">
-        <span className="sr-only">Calculation</span>
+        <span className="sr-only">{t("desk.calculator.calculation")}</span>
         <input
           ref={field}
           className="field font-read"
@@ -123,10 +128,10 @@ export function Calculator({ level }: { readonly level: CalculatorQuestion["leve
       <p id="calculator-problem" role="status" className="min-h-5 py-0.5 text-[0.8125rem] text-plum">
         {problem}
       </p>
-      {level === "scientific" && <p className="small pb-1.5">Angles are in degrees.</p>}
+      {level === "scientific" && <p className="small pb-1.5">{t("desk.calculator.angles-are-in-degrees")}</p>}
       <div className="grid grid-cols-4 gap-1.5">
         <button type="button" className="button col-span-2 px-1!" onClick={deleteLast}>
-          Delete last
+          {t("desk.calculator.delete-last")}
         </button>
         <button
           type="button"
@@ -137,14 +142,14 @@ export function Calculator({ level }: { readonly level: CalculatorQuestion["leve
             field.current?.focus();
           }}
         >
-          Clear
+          {t("desk.calculator.clear")}
         </button>
         {keys.map((key) => (
           <button
             key={key}
             type="button"
             className="button px-1!"
-            aria-label={SPOKEN[key]}
+            aria-label={say(SPOKEN[key])}
             onClick={() => press(key)}
           >
             {key}
@@ -155,7 +160,7 @@ export function Calculator({ level }: { readonly level: CalculatorQuestion["leve
           className="button border-indigo text-indigo"
           style={{ gridColumn: `span ${4 - (keys.length % 4)}` }}
         >
-          Work out
+          {t("desk.calculator.work-out")}
         </button>
       </div>
     </form>

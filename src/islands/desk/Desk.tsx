@@ -1,7 +1,8 @@
 import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from "react";
 import type { DeskView } from "@/core/attempt/desk-view";
-import { nearDay } from "@/core/time/words";
 import { Confirm } from "@/ui/Confirm";
+import { t } from "@/words/t";
+import { nearDay } from "@/words/times";
 import { ByMenus, PictureWords } from "../kinds/view-contexts";
 import { DeskFooter } from "./DeskFooter";
 import { isWritable } from "./desk-phase";
@@ -126,20 +127,20 @@ export function Desk({ view }: { readonly view: DeskView }) {
           <Confirm
             open={leaving}
             onOpenChange={setLeaving}
-            title="Leave for now?"
-            yes="Leave for now"
-            no="Stay"
+            title={t("desk.desk.leave-for-now")}
+            yes={t("desk.desk.leave-for-now-2")}
+            no={t("desk.desk.stay")}
             onYes={() => {
               store.leave();
               location.assign("/today");
             }}
           >
-            <p>This hands nothing in. Everything is kept, and the way back stands on top of Today.</p>
+            <p>{t("desk.desk.this-hands-nothing-in-everything-is")}</p>
             {state.deadline !== null && (
               <p>
                 {view.limitMinutes === null
-                  ? "There is no time limit; you can come back until it closes, "
-                  : "The clock runs on while you are away. Your time ends "}
+                  ? t("desk.desk.there-is-no-time-limit-you")
+                  : t("desk.desk.the-clock-runs-on-while-you")}
                 {nearDay(state.deadline, state.deadline - (left ?? 0), view.zone)}.
               </p>
             )}
@@ -147,9 +148,9 @@ export function Desk({ view }: { readonly view: DeskView }) {
           <Confirm
             open={state.asking !== null}
             onOpenChange={(open) => !open && store.stay()}
-            title="Close it and move on?"
-            yes="Move on"
-            no="Stay"
+            title={t("desk.desk.close-it-and-move-on")}
+            yes={t("desk.desk.move-on")}
+            no={t("desk.desk.stay")}
             busy={state.busy === "turning"}
             onYes={() => state.asking && void store.turn(state.asking)}
           >
@@ -167,11 +168,11 @@ export function Desk({ view }: { readonly view: DeskView }) {
 function Closing({ isOver }: { readonly isOver: boolean }) {
   return (
     <div role="status" className="mx-auto max-w-xl pt-10">
-      <h2 className="font-read text-[1.75rem] font-medium">{isOver ? "Handed in" : "Time is up"}</h2>
+      <h2 className="font-read text-[1.75rem] font-medium">
+        {isOver ? t("desk.desk.handed-in") : t("desk.desk.time-is-up")}
+      </h2>
       <p className="mt-2 font-read text-lg">
-        {isOver
-          ? "Your slip follows now."
-          : "What you have written is being handed in for you. Your slip follows in a few seconds."}
+        {isOver ? t("desk.desk.your-slip-follows-now") : t("desk.desk.what-you-have-written-is-being")}
       </p>
     </div>
   );

@@ -1,3 +1,4 @@
+import { t } from "@/words/t";
 import { AllQuestions } from "./AllQuestions";
 import { type DeskState, leavingWords, pageOf, tellsOnLeaving } from "./desk-state";
 import type { DeskStore } from "./desk-store";
@@ -29,7 +30,10 @@ export function DeskFooter({ store, state, isLarge, onTools }: DeskFooterProps) 
   const closes = order.rule === "one-way" && page === state.page;
   const turning = state.busy === "turning";
   const go = (slot: number) => store.go(slot);
-  const backTo = slots.length > 1 ? `${slots[0]} to ${slots.at(-1)}` : String(here);
+  const backTo =
+    slots.length > 1
+      ? t("desk.final-look.from-to", { first: slots[0] ?? 0, last: slots.at(-1) ?? 0 })
+      : String(here);
   const isBeside = state.slots.length <= BESIDE && !isLarge;
   const row = <QuestionRow state={state} sections={sections} onGo={go} />;
   return (
@@ -46,13 +50,13 @@ export function DeskFooter({ store, state, isLarge, onTools }: DeskFooterProps) 
           {onFinal ? (
             <button type="button" className="button" onClick={() => go(here)}>
               <span aria-hidden="true">←</span>
-              {`Back, ${backTo}`}
+              {t("desk.desk-footer.back", { backTo })}
             </button>
           ) : (
             before !== undefined && (
               <button type="button" className="button" onClick={() => go(before)}>
                 <span aria-hidden="true">←</span>
-                {`Back, ${before}`}
+                {t("desk.desk-footer.back-2", { before })}
               </button>
             )
           )}
@@ -62,18 +66,20 @@ export function DeskFooter({ store, state, isLarge, onTools }: DeskFooterProps) 
         <div className="flex flex-wrap items-center justify-end gap-2 sm:gap-3">
           {onTools && !onFinal && (
             <button type="button" data-tools className="button button-quiet max-sm:px-2!" onClick={onTools}>
-              Tools
+              {t("desk.desk-footer.tools")}
             </button>
           )}
           {!onFinal && after !== undefined && (
             <button type="button" className="button" disabled={turning} onClick={() => go(after)}>
               {turning ? (
-                "One moment"
+                t("desk.desk-footer.one-moment")
               ) : tells ? (
-                "Close it, see if it is right"
+                t("desk.desk-footer.close-it-see-if-it-is")
               ) : (
                 <>
-                  {closes ? `Close, go to ${after}` : `Next, ${after}`}
+                  {closes
+                    ? t("desk.desk-footer.close-go-to", { after })
+                    : t("desk.desk-footer.next", { after })}
                   <span aria-hidden="true">→</span>
                 </>
               )}
@@ -86,7 +92,9 @@ export function DeskFooter({ store, state, isLarge, onTools }: DeskFooterProps) 
               disabled={turning}
               onClick={() => store.finish()}
             >
-              {after === undefined && tells ? "Close it, see if it is right" : "Look over and hand in"}
+              {after === undefined && tells
+                ? t("desk.desk-footer.close-it-see-if-it-is")
+                : t("desk.desk-footer.look-over-and-hand-in")}
             </button>
           )}
         </div>

@@ -2,8 +2,9 @@ import { useEffect, useState } from "react";
 import { headingOf, summaryOf } from "@/core/kinds/answering";
 import { firstWords } from "@/core/kinds/text";
 import { HOUR, MINUTE } from "@/core/time/instants";
-import { counted, dayAndTime, endTime, lengthInWords, spokenLength } from "@/core/time/words";
 import { Confirm } from "@/ui/Confirm";
+import { say, t } from "@/words/t";
+import { dayAndTime, endTime, lengthInWords, spokenLength } from "@/words/times";
 import { DrawnWords } from "../kinds/DrawnWords";
 import { type AnsweredCounts, answeredCounts, type DeskState, type SlotState } from "./desk-state";
 import type { DeskStore } from "./desk-store";
@@ -40,20 +41,26 @@ export function FinalLook({ store, state, left }: FinalLookProps) {
           id="final-look"
           className="font-read text-[1.75rem] leading-tight font-medium outline-none"
         >
-          Look over before handing in
+          {t("desk.final-look.look-over-before-handing-in")}
         </h2>
-        <p className="text-ink-2">Nothing is handed in yet. {timeWords(store, state, left)}</p>
+        <p className="text-ink-2">
+          {t("desk.final-look.nothing-is-handed-in-yet", { timeWords: timeWords(store, state, left) })}
+        </p>
         {store.view.order.rule === "one-way" && (
           <p className="mt-2">
-            This quiz goes one way: only {open.length === 1 ? `question ${open[0]?.slot}` : "what is open"}{" "}
-            can be gone back to.
+            {t("desk.final-look.this-quiz-goes-one-way-only", {
+              part:
+                open.length === 1
+                  ? t("desk.final-look.question", { slot: open[0]?.slot ?? 0 })
+                  : t("desk.final-look.what-is-open"),
+            })}
           </p>
         )}
-        <Group title="Still empty or not complete" lines={empty} store={store} />
-        <Group title="With a ribbon" lines={ribbon} store={store} />
-        <Group title="Answered" lines={answered} store={store} />
-        <Group title="Closed" lines={closed} store={store} />
-        <Group title="Declarations, without marks" lines={declared} store={store} />
+        <Group title={t("desk.final-look.still-empty-or-not-complete")} lines={empty} store={store} />
+        <Group title={t("desk.final-look.with-a-ribbon")} lines={ribbon} store={store} />
+        <Group title={t("desk.final-look.answered")} lines={answered} store={store} />
+        <Group title={t("desk.final-look.closed")} lines={closed} store={store} />
+        <Group title={t("desk.final-look.declarations-without-marks")} lines={declared} store={store} />
         {ahead.length > 0 && <NotOpened first={ahead[0]?.slot ?? 1} last={ahead.at(-1)?.slot ?? 1} />}
       </div>
       <HandIn
@@ -72,23 +79,25 @@ const aboutLeft = (left: number): string =>
   left > 2 * HOUR
     ? lengthInWords(left)
     : left > 2 * MINUTE
-      ? `about ${counted(Math.round(left / MINUTE), "minute")}`
+      ? t("desk.final-look.about-other", { round: Math.round(left / MINUTE) })
       : spokenLength(Math.max(0, left));
 
 /** How much time there is: what is left of a limit, or when a quiz without one closes. */
 function timeWords(store: DeskStore, state: DeskState, left: number | null): string {
-  if (left === null || state.deadline === null) return "There is no time limit.";
+  if (left === null || state.deadline === null) return t("desk.final-look.there-is-no-time-limit");
   return store.view.limitMinutes === null
-    ? `There is no time limit; it closes ${dayAndTime(state.deadline, store.view.zone)}.`
-    : `You have ${aboutLeft(left)} left.`;
+    ? t("desk.final-look.there-is-no-time-limit-it", {
+        deadline: dayAndTime(state.deadline, store.view.zone),
+      })
+    : t("desk.final-look.you-have-left", { aboutLeft: aboutLeft(left) });
 }
 
 /** "42 words" with what the range still asks for, or is over by: as at the question. */
 function lineWords({ question, fill, answer, isDeclaration }: SlotState): string {
-  if (fill.state !== "full") return fill.words;
-  if (!question) return "answered";
-  if (question.kind === "essay" || question.kind === "upload") return fill.words;
-  const words = firstWords(summaryOf(question, answer), 48);
+  if (fill.state !== "full") return say(fill.words);
+  if (!question) return t("desk.final-look.answered-word");
+  if (question.kind === "essay" || question.kind === "upload") return say(fill.words);
+  const words = firstWords(say(summaryOf(question, answer)), 48);
   return isDeclaration ? `declared: ${words}` : words;
 }
 
@@ -110,8 +119,12 @@ function Group({
           const { question, fill, standing } = record;
           const isFull = fill.state === "full";
           const remarks = [
-            record.ribbon && standing === "open" ? "ribbon" : "",
-            record.saved ? (fill.state === "empty" ? "" : "saved") : "not on the server yet",
+            record.ribbon && standing === "open" ? t("desk.final-look.ribbon") : "",
+            record.saved
+              ? fill.state === "empty"
+                ? ""
+                : t("desk.final-look.saved")
+              : t("desk.all-questions.not-on-the-server-yet"),
           ].filter(Boolean);
           return (
             <li
@@ -122,7 +135,7 @@ function Group({
               {question ? (
                 <DrawnWords html={headingOf(question)} className="reading truncate text-base" />
               ) : (
-                <span className="text-ink-2">closed</span>
+                <span className="text-ink-2">{t("desk.final-look.closed-2")}</span>
               )}
               <span
                 className={`text-[0.8125rem] max-sm:col-start-2 max-sm:row-start-2 ${isFull ? "" : "text-ink-2"}`}
@@ -136,7 +149,8 @@ function Group({
                   className="button max-sm:row-span-2 max-sm:row-start-1 max-sm:col-start-3"
                   onClick={() => store.go(slot)}
                 >
-                  Go<span className="sr-only"> to question {slot}</span>
+                  {t("desk.final-look.go")}
+                  <span className="sr-only"> {t("desk.final-look.to-question", { slot })}</span>
                 </button>
               )}
             </li>
@@ -150,14 +164,13 @@ function Group({
 /** Questions that were not reached stand together: there is nothing to say of each. */
 function NotOpened({ first, last }: { readonly first: number; readonly last: number }) {
   return (
-    <section className="mt-6" aria-label="Not opened yet">
-      <h3 className="small font-bold">Not opened yet</h3>
+    <section className="mt-6" aria-label={t("desk.final-look.not-opened-yet")}>
+      <h3 className="small font-bold">{t("desk.final-look.not-opened-yet")}</h3>
       <p className="mt-1.5 border-y border-line py-2 text-ink-2">
         <span className="mr-3 font-read text-xl text-indigo">
-          {first === last ? first : `${first} to ${last}`}
+          {first === last ? first : t("desk.final-look.from-to", { first, last })}
         </span>
-        {first === last ? "It comes" : "They come"} after question {first - 1}, and{" "}
-        {first === last ? "is" : "are"} empty.
+        {t("desk.final-look.not-opened", { count: last - first + 1, before: first - 1 })}
       </p>
     </section>
   );
@@ -172,9 +185,9 @@ interface HandInProps extends FinalLookProps {
 /** "8 of 10 answered, one in part, one empty". */
 function countWords({ answered, inPart, empty, of }: AnsweredCounts): string {
   return [
-    `${answered} of ${of} answered`,
-    inPart > 0 ? `${inPart === 1 ? "one" : inPart} in part` : "",
-    empty > 0 ? `${empty === 1 ? "one" : empty} empty` : "",
+    t("desk.final-look.of-answered", { answered, of }),
+    inPart > 0 ? t("desk.final-look.in-part", { count: inPart }) : "",
+    empty > 0 ? t("desk.final-look.empty", { count: empty }) : "",
   ]
     .filter(Boolean)
     .join(", ");
@@ -190,24 +203,23 @@ function HandIn({ store, state, left, counts, firstOpen }: HandInProps) {
   useEffect(() => {
     if (waits) setAsking(false);
   }, [waits]);
-  const partWords =
-    inPart === 0 ? "" : `${inPart === 1 ? "One is" : `${inPart} are`} answered in part only. `;
+  const partWords = inPart === 0 ? "" : t("desk.final-look.answered-in-part-only", { count: inPart });
   const emptyWords =
     empty === 0
-      ? "None is empty."
-      : `${empty === 1 ? "One is" : `${empty} are`} empty and would get no marks.`;
+      ? t("desk.final-look.none-is-empty")
+      : t("desk.final-look.empty-and-would-get-no-marks", { count: empty });
   return (
     <div>
       <div className="sheet p-6">
         <h3 className="font-read text-xl font-medium">
-          {answered} of {of} answered
+          {t("desk.final-look.of-answered", { answered, of })}
         </h3>
         <p className="mt-1 text-sm text-ink-2">
           {partWords}
           {emptyWords}{" "}
           {store.view.takeBack
-            ? "Before it is due, a hand-in can be taken back on its slip."
-            : "After handing in, this attempt can no longer be changed."}
+            ? t("desk.final-look.before-it-is-due-a-hand")
+            : t("desk.final-look.after-handing-in-this-attempt-can")}
         </p>
         <button
           type="button"
@@ -218,26 +230,27 @@ function HandIn({ store, state, left, counts, firstOpen }: HandInProps) {
             void store.catchUp().finally(() => setCatching(false));
           }}
         >
-          Hand in
+          {t("desk.final-look.hand-in")}
         </button>
         {firstOpen !== null && (
           <button type="button" className="button mt-2.5 min-h-10 w-full" onClick={() => store.go(firstOpen)}>
-            Back to question {firstOpen}
+            {t("desk.final-look.back-to-question", { firstOpen })}
           </button>
         )}
       </div>
       {state.deadline !== null && (
         <p className="small mt-3.5">
-          If you do nothing, everything saved is handed in at{" "}
-          {endTime(state.deadline, state.deadline - (left ?? 0), store.view.zone)}.
+          {t("desk.final-look.if-you-do-nothing-everything-saved", {
+            endTime: endTime(state.deadline, state.deadline - (left ?? 0), store.view.zone),
+          })}
         </p>
       )}
       <Confirm
         open={asking}
         onOpenChange={setAsking}
-        title="Hand in now?"
-        yes="Hand in"
-        no="Not yet"
+        title={t("desk.final-look.hand-in-now")}
+        yes={t("desk.final-look.hand-in")}
+        no={t("desk.final-look.not-yet")}
         busy={busy || catching}
         problem={state.problem}
         onYes={() => void store.handIn()}
@@ -247,8 +260,8 @@ function HandIn({ store, state, left, counts, firstOpen }: HandInProps) {
         </p>
         <p>
           {store.view.takeBack
-            ? "Before it is due, and while your time runs, you can take it back on the slip."
-            : "It is final: answers can no longer be changed afterwards."}
+            ? t("desk.final-look.before-it-is-due-and-while")
+            : t("desk.final-look.it-is-final-answers-can-no")}
         </p>
       </Confirm>
     </div>

@@ -1,5 +1,6 @@
 import { AlertDialog } from "radix-ui";
-import { timeWithSeconds } from "@/core/time/words";
+import { t } from "@/words/t";
+import { timeWithSeconds } from "@/words/times";
 import type { DeskState } from "./desk-state";
 import type { DeskStore } from "./desk-store";
 
@@ -14,26 +15,27 @@ export function HandInWaits({ store, state }: { readonly store: DeskStore; reado
         <AlertDialog.Overlay className="veil" />
         <AlertDialog.Content className="sheet dialog">
           <AlertDialog.Title className="font-read text-xl font-medium">
-            Your hand-in waits for the connection
+            {t("desk.hand-in-waits.your-hand-in-waits-for-the")}
           </AlertDialog.Title>
           <AlertDialog.Description asChild>
             <div className="mt-3 grid gap-2" role="status">
               <p>
-                {pressedAt !== null && `Pressed ${timeWithSeconds(pressedAt, zone)}. `}
-                Nothing is lost: everything is kept on this device, and it is handed in by itself as soon as
-                the server can be reached. Leave this page open if you can.
+                {pressedAt !== null &&
+                  t("desk.hand-in-waits.pressed", { timeWithSeconds: timeWithSeconds(pressedAt, zone) })}
+                {t("desk.hand-in-waits.nothing-is-lost-everything-is-kept")}
               </p>
               {deadline !== null && (
                 <p>
-                  If your time ends first, {timeWithSeconds(deadline, zone)}, the clock hands in what the
-                  server has; what this device still holds goes to your instructor as late writing.
+                  {t("desk.hand-in-waits.if-your-time-ends-first-the", {
+                    timeWithSeconds: timeWithSeconds(deadline, zone),
+                  })}
                 </p>
               )}
             </div>
           </AlertDialog.Description>
           <div className="mt-6 flex flex-wrap justify-end gap-3">
             <AlertDialog.Cancel className="button" onClick={() => store.keepWorking()}>
-              Keep working instead
+              {t("desk.hand-in-waits.keep-working-instead")}
             </AlertDialog.Cancel>
           </div>
         </AlertDialog.Content>

@@ -1,6 +1,7 @@
 import { Check, CloudOff, LoaderCircle, TriangleAlert } from "lucide-react";
 import { MINUTE } from "@/core/time/instants";
-import { clockDigits, dayAndTime, endTime, spokenLength } from "@/core/time/words";
+import { t } from "@/words/t";
+import { clockDigits, dayAndTime, endTime, lengthInWords, spokenLength } from "@/words/times";
 import type { DeskState } from "./desk-state";
 import type { DeskStore } from "./desk-store";
 import { MessageLine } from "./MessageLine";
@@ -33,7 +34,9 @@ export function Head({ store, state, countdown, ready, settings, onClock, onSign
   const saving = saveWords(state, view.zone);
   const Sign = SIGNS[saving.mood];
   const attemptWords =
-    view.allowed === null ? `attempt ${view.number}` : `attempt ${view.number} of ${view.allowed}`;
+    view.allowed === null
+      ? t("desk.head.attempt", { number: view.number })
+      : t("desk.head.attempt-of", { number: view.number, allowed: view.allowed });
   return (
     <header className="border-b border-line bg-paper px-4 max-lg:sticky max-lg:top-0 max-lg:z-20 sm:px-8">
       <div className="grid items-center gap-x-5 gap-y-1 py-2 max-md:grid-cols-[minmax(0,1fr)_auto] md:flex md:flex-wrap">
@@ -59,7 +62,8 @@ export function Head({ store, state, countdown, ready, settings, onClock, onSign
             className="button min-h-8! shrink-0 px-2.5! py-0.5!"
             onClick={() => void store.saveAsked()}
           >
-            Save<span className="sr-only"> now</span>
+            {t("desk.head.save")}
+            <span className="sr-only"> {t("desk.head.now")}</span>
           </button>
         </div>
         <Clock state={state} store={store} countdown={countdown} clock={settings.clock} onClock={onClock} />
@@ -69,7 +73,8 @@ export function Head({ store, state, countdown, ready, settings, onClock, onSign
           onClick={onLeave}
         >
           <span>
-            Leave<span className="max-sm:sr-only"> for now</span>
+            {t("desk.head.leave")}
+            <span className="max-sm:sr-only"> {t("desk.head.for-now")}</span>
           </span>
         </button>
       </div>
@@ -88,7 +93,7 @@ export function Head({ store, state, countdown, ready, settings, onClock, onSign
 /** In minutes only, the seconds come back for the last two. */
 const digitsOf = (left: number, clock: ClockForm): string =>
   clock === "minutes" && left > 2 * MINUTE && left < 100 * MINUTE
-    ? `${Math.ceil(left / MINUTE)} min`
+    ? lengthInWords(Math.ceil(left / MINUTE) * MINUTE)
     : clockDigits(left);
 
 interface ClockProps extends Pick<HeadProps, "state" | "store" | "countdown" | "onClock"> {
@@ -100,14 +105,16 @@ function Clock({ state, store, countdown, clock, onClock }: ClockProps) {
   const { limitMinutes, zone } = store.view;
   const spoken = (
     <p className="sr-only" aria-live={left !== null && isLastMinute(left) ? "assertive" : "polite"}>
-      {countdown.notice === null ? "" : `${spokenLength(countdown.notice)} left.`}
+      {countdown.notice === null ? "" : t("desk.head.time-is-left", { time: spokenLength(countdown.notice) })}
     </p>
   );
   if (left === null || state.deadline === null || limitMinutes === null) {
     return (
       <div className="small leading-snug border-line md:border-l md:pl-5">
-        <p>No time limit</p>
-        {state.deadline !== null && <p>closes {dayAndTime(state.deadline, zone)}</p>}
+        <p>{t("desk.head.no-time-limit")}</p>
+        {state.deadline !== null && (
+          <p>{t("desk.head.closes", { deadline: dayAndTime(state.deadline, zone) })}</p>
+        )}
         {spoken}
       </div>
     );
@@ -117,18 +124,22 @@ function Clock({ state, store, countdown, clock, onClock }: ClockProps) {
     <div className="flex items-center gap-3 border-line md:border-l md:pl-5">
       <div
         role="timer"
-        aria-label="Time left"
+        aria-label={t("desk.head.time-left")}
         className={`min-w-[4.5rem] text-right text-[1.625rem] leading-none font-bold ${last ? "text-ember" : ""}`}
       >
         {clock === "hidden" ? (
-          <span className="text-base font-normal text-ink-2">hidden</span>
+          <span className="text-base font-normal text-ink-2">{t("desk.head.hidden")}</span>
         ) : (
           digitsOf(left, clock)
         )}
       </div>
       <p className="small leading-snug whitespace-nowrap max-md:sr-only">
-        <span className="block">left of {clockDigits(limitMinutes * MINUTE)}</span>
-        {state.isClockSure ? `ends ${endTime(state.deadline, state.deadline - left, zone)}` : "starts now"}
+        <span className="block">
+          {t("desk.head.left-of", { clockDigits: clockDigits(limitMinutes * MINUTE) })}
+        </span>
+        {state.isClockSure
+          ? t("desk.head.ends", { when: endTime(state.deadline, state.deadline - left, zone) })
+          : t("desk.head.starts-now")}
       </p>
       <button
         type="button"
@@ -137,8 +148,8 @@ function Clock({ state, store, countdown, clock, onClock }: ClockProps) {
         aria-pressed={clock === "hidden"}
       >
         <span>
-          {clock === "hidden" ? "Show" : "Hide"}
-          <span className="max-lg:sr-only"> digits</span>
+          {clock === "hidden" ? t("desk.head.show") : t("desk.head.hide")}
+          <span className="max-lg:sr-only"> {t("desk.head.digits")}</span>
         </span>
       </button>
       {spoken}

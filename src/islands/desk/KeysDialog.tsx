@@ -1,4 +1,5 @@
 import { Dialog } from "radix-ui";
+import { t } from "@/words/t";
 import { type KeysHere, keysHere } from "./keys";
 
 interface KeysDialogProps {
@@ -14,7 +15,9 @@ export function KeysDialog({ keys, onClose }: KeysDialogProps) {
       <Dialog.Portal>
         <Dialog.Overlay className="veil" />
         <Dialog.Content aria-describedby={undefined} className="sheet dialog max-w-[30rem]">
-          <Dialog.Title className="font-read text-xl font-medium">Keys that work here</Dialog.Title>
+          <Dialog.Title className="font-read text-xl font-medium">
+            {t("desk.keys-dialog.keys-that-work-here")}
+          </Dialog.Title>
           <dl className="mt-4 border-t border-line">
             {keys &&
               keysHere(keys).map(([names, what]) => (
@@ -24,11 +27,8 @@ export function KeysDialog({ keys, onClose }: KeysDialogProps) {
                 </div>
               ))}
           </dl>
-          <p className="small mt-3">
-            In a text field every key writes. Letters and digits work in the question that has the focus, and
-            only on what is on the screen. Single keys can be switched off under View.
-          </p>
-          <Dialog.Close className="button mt-5">Back to the question</Dialog.Close>
+          <p className="small mt-3">{t("desk.keys-dialog.in-a-text-field-every-key")}</p>
+          <Dialog.Close className="button mt-5">{t("desk.keys-dialog.back-to-the-question")}</Dialog.Close>
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>

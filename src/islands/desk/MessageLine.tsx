@@ -1,6 +1,7 @@
 import { X } from "lucide-react";
 import { useState } from "react";
-import { endTime, spokenLength, timeOfDay, timeTaken } from "@/core/time/words";
+import { t } from "@/words/t";
+import { endTime, spokenLength, timeOfDay, timeTaken } from "@/words/times";
 import { type DeskState, placedSections } from "./desk-state";
 import type { DeskStore } from "./desk-store";
 import type { Countdown } from "./use-countdown";
@@ -50,8 +51,8 @@ function messagesOf(
     messages.push({
       id: "signed-out",
       mood: "refused",
-      words: "You are signed out. Your answers are kept on this device; sign in again to save them.",
-      action: { name: "Sign in again", onPress: onSignIn },
+      words: t("desk.message-line.you-are-signed-out-your-answers"),
+      action: { name: t("desk.message-line.sign-in-again"), onPress: onSignIn },
     });
   }
   if (state.problem !== null) {
@@ -67,7 +68,7 @@ function messagesOf(
     messages.push({
       id: `refused ${slot}`,
       mood: "refused",
-      words: `Not saved: ${sentence}`,
+      words: t("desk.message-line.not-saved", { sentence }),
       isUrgent: true,
     });
   }
@@ -83,7 +84,9 @@ function messagesOf(
     messages.push({
       id: `extended ${state.deadline}`,
       mood: "good",
-      words: `Your instructor gave more time: it ends ${endTime(state.deadline, now, zone)} now.`,
+      words: t("desk.message-line.your-instructor-gave-more-time-it", {
+        endTime: endTime(state.deadline, now, zone),
+      }),
       onAway: () => store.forgetExtended(),
     });
   }
@@ -94,8 +97,12 @@ function messagesOf(
       mood: "told",
       words:
         limitMinutes === null
-          ? `This quiz closes at ${timeOfDay(state.deadline, zone)}. At ${at} that was in ${spokenLength(notice)}.`
-          : `At ${at} you had ${spokenLength(notice)} left.`,
+          ? t("desk.message-line.this-quiz-closes-at-at-that", {
+              deadline: timeOfDay(state.deadline, zone),
+              at,
+              notice: spokenLength(notice),
+            })
+          : t("desk.message-line.at-you-had-left", { at, notice: spokenLength(notice) }),
       isSpoken: true,
       onAway: () => onPutAway(notice),
     });
@@ -104,8 +111,7 @@ function messagesOf(
     messages.push({
       id: "elsewhere",
       mood: "told",
-      words:
-        "This attempt is open on another device or in another window too. What you write on either is saved, and shows on both.",
+      words: t("desk.message-line.this-attempt-is-open-on-another"),
       onAway: () => store.forgetElsewhere(),
     });
   }
@@ -143,11 +149,13 @@ export function MessageLine(props: MessageLineProps) {
                 className={`min-h-8 shrink-0 px-1 text-[0.8125rem] underline ${message.words.length > LONGER ? "" : "sm:hidden"}`}
                 onClick={() => setWhole(message.id)}
               >
-                Read all
+                {t("desk.message-line.read-all")}
               </button>
             )}
             {messages.length > 1 && (
-              <span className="shrink-0 text-[0.8125rem] whitespace-nowrap">1 of {messages.length}</span>
+              <span className="shrink-0 text-[0.8125rem] whitespace-nowrap">
+                {t("desk.message-line.1-of", { messagesCount: messages.length })}
+              </span>
             )}
             {message.action && (
               <button
@@ -162,8 +170,8 @@ export function MessageLine(props: MessageLineProps) {
               <button
                 type="button"
                 className="flex size-8 shrink-0 items-center justify-center"
-                aria-label="Put this message away"
-                title="Put this message away"
+                aria-label={t("desk.message-line.put-this-message-away")}
+                title={t("desk.message-line.put-this-message-away")}
                 onClick={message.onAway}
               >
                 <X aria-hidden="true" className="size-4" />
@@ -211,15 +219,17 @@ function Where({ state, store, showsUsed, ready, left }: WhereProps) {
   if (!ready) {
     return (
       <p className="min-w-0 flex-1 truncate text-[0.8125rem]">
-        The desk is being made ready; you can write in a moment. If this stays, load the page again.
+        {t("desk.message-line.the-desk-is-being-made-ready")}
       </p>
     );
   }
   return (
     <p className="min-w-0 flex-1 truncate text-[0.8125rem]">
-      {look === "final" ? "Nothing is handed in yet" : `Question ${here} of ${slots.length}`}
+      {look === "final"
+        ? t("desk.message-line.nothing-is-handed-in-yet")
+        : t("desk.message-line.question-of", { here, slotsCount: slots.length })}
       {look === "question" && section ? ` · ${section}` : ""}
-      {showsUsed && used !== null && ` · ${timeTaken(Math.max(0, used))} used`}
+      {showsUsed && used !== null && t("desk.message-line.used", { max: timeTaken(Math.max(0, used)) })}
     </p>
   );
 }

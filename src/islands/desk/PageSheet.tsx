@@ -1,3 +1,4 @@
+import { t } from "@/words/t";
 import { type DeskState, pageOf, placedSections } from "./desk-state";
 import type { DeskStore } from "./desk-store";
 import type { PendingFile } from "./file-queue";
@@ -48,7 +49,7 @@ export function PageSheet({ store, state, ready }: PageSheetProps) {
       })}
       {/* On a small screen the foot has no room for it. */}
       <button type="button" className="button min-h-11 sm:hidden" onClick={() => store.finish()}>
-        Look over and hand in
+        {t("desk.desk-footer.look-over-and-hand-in")}
       </button>
     </div>
   );

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
 import type { DeskView } from "@/core/attempt/desk-view";
+import { t } from "@/words/t";
 import { type DeskState, type PlacedSection, placedSections } from "./desk-state";
 import { RowEntry } from "./RowEntry";
 
@@ -27,7 +28,11 @@ export function QuestionRow({ state, sections, onGo }: QuestionRowProps) {
     if (nav && here) nav.scrollLeft = here.offsetLeft + here.offsetWidth / 2 - nav.clientWidth / 2;
   }, [state.here]);
   return (
-    <nav ref={row} aria-label="Questions" className="relative min-w-0 overflow-x-auto overflow-y-hidden">
+    <nav
+      ref={row}
+      aria-label={t("desk.question-row.questions")}
+      className="relative min-w-0 overflow-x-auto overflow-y-hidden"
+    >
       <div className="flex w-max min-w-full items-end justify-center gap-5 px-1">
         {groupsOf(sections, count).map((group) => (
           <div key={group.first} className="shrink-0">

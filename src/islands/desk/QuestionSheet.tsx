@@ -3,6 +3,7 @@ import type { PictureView } from "@/core/attempt/desk-view";
 import { answering, headingOf, showsItsText } from "@/core/kinds/answering";
 import { contentInWords } from "@/core/kinds/picks/options";
 import { plainText } from "@/core/kinds/text";
+import { say, t } from "@/words/t";
 import { Figure, PicturesOf } from "../kinds/pictures";
 import { QuestionNumber } from "../kinds/QuestionNumber";
 import { answerView } from "../kinds/registry";
@@ -38,7 +39,7 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
   const { view } = store;
   return (
     <section
-      aria-label={`Question ${slot} of ${count}`}
+      aria-label={t("desk.question-sheet.question-of", { slot, count })}
       data-slot={slot}
       className="flex scroll-mt-4 flex-col gap-x-8 gap-y-3 max-lg:scroll-mt-40 sm:flex-row"
       onFocus={(event) => {
@@ -57,12 +58,12 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
           dangerouslySetInnerHTML={{ __html: headingOf(question) }}
         />
         <p className="small mt-1 mb-3">
-          {answering(question.kind).instruction(question)} {question.scoring}
+          {say(answering(question.kind).instruction(question))} {say(question.scoring)}
         </p>
         <PicturesOf attemptId={view.attemptId} pictures={pictures}>
           <Figure id={question.figure} />
           <fieldset disabled={!isOpen || !ready} className="min-w-0">
-            <legend className="sr-only">Your answer to question {slot}</legend>
+            <legend className="sr-only">{t("desk.question-sheet.your-answer-to-question", { slot })}</legend>
             <View
               key={slot}
               attemptId={view.attemptId}
@@ -111,7 +112,9 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
               onClick={() => store.layRibbon(slot)}
             >
               <Ribbon laid={record.ribbon} />
-              {record.ribbon ? "Will come back" : "Come back to this one"}
+              {record.ribbon
+                ? t("desk.question-sheet.will-come-back")
+                : t("desk.question-sheet.come-back-to-this-one")}
             </button>
           )}
           {view.readAloud && (
@@ -119,12 +122,13 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
               slot={slot}
               words={() =>
                 [
-                  `Question ${slot}.`,
+                  t("desk.question-sheet.question", { slot }),
                   withStop(plainText(headingOf(question))),
-                  answering(question.kind).instruction(question),
+                  say(answering(question.kind).instruction(question)),
                   ...("options" in question
                     ? question.options.map(
-                        (option, i) => `${String.fromCharCode(65 + i)}. ${withStop(contentInWords(option))}`,
+                        (option, i) =>
+                          `${String.fromCharCode(65 + i)}. ${withStop(say(contentInWords(option)))}`,
                       )
                     : []),
                 ].join(" ")
@@ -156,12 +160,12 @@ const Ribbon = ({ laid }: { readonly laid: boolean }) => (
 /** In the place of a question that is not on this device. */
 function ClosedSheet({ slot }: { readonly slot: number }) {
   return (
-    <section aria-label={`Question ${slot}`} className="flex gap-8">
+    <section aria-label={t("desk.question-sheet.question-2", { slot })} className="flex gap-8">
       <p className="w-[3.25rem] font-read text-5xl leading-none text-ink-3" aria-hidden="true">
         {slot}
       </p>
       <p id={`question-${slot}`} tabIndex={-1} className="pt-2 text-ink-2 outline-none">
-        Question {slot} is closed. What you wrote is kept and will be handed in.
+        {t("desk.question-sheet.question-is-closed-what-you-wrote", { slot })}
       </p>
     </section>
   );

@@ -1,4 +1,5 @@
-import { timeOfDay } from "@/core/time/words";
+import { t } from "@/words/t";
+import { timeOfDay } from "@/words/times";
 import type { Elsewhere, SlotState } from "./desk-state";
 import type { DeskStore } from "./desk-store";
 
@@ -15,12 +16,15 @@ const QUOTED = 60;
 
 function elsewhereWords({ at, state, words }: Elsewhere, zone: string): string {
   const time = timeOfDay(at, zone);
-  const other = words === "" ? "empty" : `“${words.length > QUOTED ? `${words.slice(0, QUOTED)} …` : words}”`;
-  if (state === "shown" && words === "") return `Written on your other device at ${time}.`;
-  if (state === "shown") return `Changed on your other device at ${time}: was ${other}.`;
-  if (state === "waits")
-    return `Your other device saved ${other} here at ${time}. It shows when you leave this box.`;
-  return `Your other device wrote ${other} here at ${time}. What you see here is newer, and is what counts.`;
+  const other =
+    words === ""
+      ? t("desk.entry-words.empty")
+      : `“${words.length > QUOTED ? `${words.slice(0, QUOTED)} …` : words}”`;
+  if (state === "shown" && words === "")
+    return t("desk.question-status.written-on-your-other-device-at", { time });
+  if (state === "shown") return t("desk.question-status.changed-on-your-other-device-at", { time, other });
+  if (state === "waits") return t("desk.question-status.your-other-device-saved-here-at", { other, time });
+  return t("desk.question-status.your-other-device-wrote-here-at", { other, time });
 }
 
 /**
@@ -40,18 +44,20 @@ export function QuestionStatus({ store, slot, record, refused }: QuestionStatusP
       className="mt-2 flex min-h-12 flex-wrap items-center gap-x-3 text-[0.8125rem] sm:min-h-9"
     >
       {refused ? (
-        <span className="text-plum">Not saved: {refused}</span>
+        <span className="text-plum">{t("desk.question-status.not-saved", { refused })}</span>
       ) : elsewhere && isOpen ? (
         <>
           <span className="text-ochre">{elsewhereWords(elsewhere, zone)}</span>
           {elsewhere.state !== "waits" && !isFirst && (
             <button type="button" className={act} onClick={() => store.takeOther(slot)}>
-              {elsewhere.words === "" ? "Make it empty" : "Take that one"}
+              {elsewhere.words === ""
+                ? t("desk.question-status.make-it-empty")
+                : t("desk.question-status.take-that-one")}
             </button>
           )}
           {elsewhere.state !== "waits" && !isFirst && (
             <button type="button" className={act} onClick={() => store.keepThis(slot)}>
-              Keep this one
+              {t("desk.question-status.keep-this-one")}
             </button>
           )}
         </>
@@ -59,7 +65,7 @@ export function QuestionStatus({ store, slot, record, refused }: QuestionStatusP
         <>
           <span className="text-ink-2">{keyed.words}</span>
           <button type="button" className={act} onClick={() => store.undoKey(slot)}>
-            Undo
+            {t("desk.question-status.undo")}
           </button>
         </>
       ) : (
@@ -67,10 +73,15 @@ export function QuestionStatus({ store, slot, record, refused }: QuestionStatusP
           {!isOpen
             ? ""
             : !saved
-              ? "On this device, on its way to the server."
+              ? t("desk.question-status.on-this-device-on-its-way")
               : fill.state === "empty"
                 ? ""
-                : `Saved. You can change it until you ${order.rule === "one-way" ? "move on" : "hand in"}.`}
+                : t("desk.question-status.saved-you-can-change-it-until", {
+                    part:
+                      order.rule === "one-way"
+                        ? t("desk.question-status.move-on")
+                        : t("desk.question-status.hand-in"),
+                  })}
         </span>
       )}
     </div>

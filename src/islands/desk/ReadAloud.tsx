@@ -1,5 +1,6 @@
 import { Volume2, VolumeX } from "lucide-react";
 import { useEffect, useState } from "react";
+import { t } from "@/words/t";
 
 /** Reads a question aloud with the browser's own speech; absent where the browser has none. */
 export function ReadAloud({ slot, words }: { readonly slot: number; readonly words: () => string }) {
@@ -24,8 +25,8 @@ export function ReadAloud({ slot, words }: { readonly slot: number; readonly wor
   return (
     <button type="button" className="button" aria-pressed={reading} onClick={toggle}>
       <Icon aria-hidden="true" className="size-4" />
-      {reading ? "Stop reading" : "Read aloud"}
-      <span className="sr-only"> question {slot}</span>
+      {reading ? t("desk.read-aloud.stop-reading") : t("desk.read-aloud.read-aloud")}
+      <span className="sr-only"> {t("desk.read-aloud.question", { slot })}</span>
     </button>
   );
 }

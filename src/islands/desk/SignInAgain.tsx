@@ -1,6 +1,7 @@
 import { Dialog } from "radix-ui";
 import { type FormEvent, useState } from "react";
 import { refusalOr } from "@/ui/requests";
+import { t } from "@/words/t";
 import type { DeskStore } from "./desk-store";
 
 interface SignInAgainProps {
@@ -23,12 +24,7 @@ export function SignInAgain({ store, open, onOpenChange }: SignInAgainProps) {
       setProblem(null);
       onOpenChange(false);
     } catch (error) {
-      setProblem(
-        refusalOr(
-          error,
-          "The server cannot be reached just now. Your answers are kept; try again in a moment.",
-        ),
-      );
+      setProblem(refusalOr(error, t("desk.sign-in-again.the-server-cannot-be-reached-just")));
     }
     setBusy(false);
   };
@@ -37,16 +33,17 @@ export function SignInAgain({ store, open, onOpenChange }: SignInAgainProps) {
       <Dialog.Portal>
         <Dialog.Overlay className="veil" />
         <Dialog.Content className="sheet dialog max-w-[26rem]">
-          <Dialog.Title className="font-read text-xl font-medium">Sign in again</Dialog.Title>
+          <Dialog.Title className="font-read text-xl font-medium">
+            {t("desk.message-line.sign-in-again")}
+          </Dialog.Title>
           <Dialog.Description className="mt-2">
-            Your session ended. Everything you wrote is kept on this device, and is saved as soon as you are
-            signed in.
+            {t("desk.sign-in-again.your-session-ended-everything-you-wrote")}
           </Dialog.Description>
           <form className="mt-4 grid gap-4" onSubmit={signIn}>
             <p className="small">{store.view.email}</p>
             <input type="hidden" autoComplete="username" value={store.view.email} readOnly />
             <label className="grid gap-1.5 font-bold">
-              Password
+              {t("desk.sign-in-again.password")}
               <input
                 className="field font-normal"
                 type="password"
@@ -67,9 +64,9 @@ export function SignInAgain({ store, open, onOpenChange }: SignInAgainProps) {
               </p>
             )}
             <div className="flex justify-end gap-3">
-              <Dialog.Close className="button">Not now</Dialog.Close>
+              <Dialog.Close className="button">{t("desk.sign-in-again.not-now")}</Dialog.Close>
               <button type="submit" className="button button-main" disabled={busy}>
-                {busy ? "One moment" : "Sign in"}
+                {busy ? t("desk.desk-footer.one-moment") : t("desk.sign-in-again.sign-in")}
               </button>
             </div>
           </form>

@@ -1,11 +1,13 @@
 import type { Told } from "@/core/reveal/told";
+import { said, saysSame } from "@/core/said";
+import { say, t } from "@/words/t";
 
 const WORDS = {
-  full: "Right",
-  part: "Partly right",
-  none: "Not right",
-  empty: "Left empty",
-  awaits: "Waits for your instructor",
+  full: said("desk.told-panel.right"),
+  part: said("desk.told-panel.partly-right"),
+  none: said("desk.told-panel.not-right"),
+  empty: said("desk.told-panel.left-empty"),
+  awaits: said("desk.told-panel.waits-for-your-instructor"),
 } as const;
 
 /** What a question says once it is left, where the quiz tells at once. */
@@ -20,20 +22,23 @@ export function ToldPanel({ told }: { readonly told: Told }) {
   return (
     <div role="status" className={`mt-5 border-l-[3px] px-4 py-3 ${mood}`}>
       <p>
-        <b>{WORDS[told.state]}</b> · {told.marks} of {told.maximum} {told.maximum === "1" ? "mark" : "marks"}.
-        This question is closed now.
+        <b>{say(WORDS[told.state])}</b>{" "}
+        {t("desk.told-panel.of-this-question-is-closed-now", {
+          marks: told.marks,
+          maximum: Number(told.maximum),
+        })}
       </p>
       {told.parts.map((part) => (
-        <div key={part.label ?? "whole"}>
-          {(many || part.why !== "right") && (
+        <div key={JSON.stringify(part.label)}>
+          {(many || !saysSame(part.why, said("kinds.right"))) && (
             <p className="mt-1 text-sm text-ink-2">
-              {part.label && <b>{part.label}: </b>}
-              {part.why}
+              {part.label && <b>{say(part.label)}: </b>}
+              {say(part.why)}
             </p>
           )}
           {part.right !== undefined && (
             <p className="mt-1 text-sm">
-              Right: <b>{part.right}</b>
+              {t("desk.told-panel.right-2")} <b>{say(part.right)}</b>
             </p>
           )}
           {part.feedback && (

@@ -2,6 +2,8 @@ import { X } from "lucide-react";
 import { Tabs } from "radix-ui";
 import { lazy, Suspense, useEffect, useState } from "react";
 import type { DeskView } from "@/core/attempt/desk-view";
+import { isStrong } from "@/core/quiz/sentences";
+import { say, t } from "@/words/t";
 import type { ViewSettings } from "./use-view-settings";
 import { ViewChoices } from "./ViewChoices";
 
@@ -22,10 +24,10 @@ interface ToolsProps {
 
 /** The tools that this quiz has at hand. */
 export const toolsOf = (view: DeskView): readonly (readonly [Tool, string])[] => [
-  ...(view.reference ? ([["reference", "Reference"]] as const) : []),
-  ...(view.calculator === "none" ? [] : ([["calculator", "Calculator"]] as const)),
-  ["brief", "Brief"],
-  ["view", "View"],
+  ...(view.reference ? ([["reference", t("desk.tools.reference")]] as const) : []),
+  ...(view.calculator === "none" ? [] : ([["calculator", t("desk.calculator.calculator")]] as const)),
+  ["brief", t("desk.tools.brief")],
+  ["view", t("desk.tools.view")],
 ];
 
 /** The right margin: the reference sheet, the calculator, the brief and how the desk is looked at; it can be put away. */
@@ -40,12 +42,15 @@ export function Tools({ view, tool, shown, settings, onTool, onSettings, onClose
     <aside
       id="tools"
       hidden={!shown}
-      aria-label="Beside the question"
+      aria-label={t("desk.tools.beside-the-question")}
       className="border-line bg-margin px-4 py-5 max-lg:border-t lg:w-[21.5rem] lg:shrink-0 lg:overflow-y-auto lg:border-l"
     >
       <Tabs.Root value={tool} onValueChange={(value) => onTool(value as Tool)}>
         <div className="flex items-start justify-between gap-1">
-          <Tabs.List aria-label="Beside the question" className="flex flex-wrap gap-x-0.5 gap-y-1">
+          <Tabs.List
+            aria-label={t("desk.tools.beside-the-question")}
+            className="flex flex-wrap gap-x-0.5 gap-y-1"
+          >
             {toolsOf(view).map(([name, title]) => (
               <Tabs.Trigger key={name} value={name} className={tab}>
                 {title}
@@ -55,8 +60,8 @@ export function Tools({ view, tool, shown, settings, onTool, onSettings, onClose
           <button
             type="button"
             className="button button-quiet px-2!"
-            aria-label="Put the tools away"
-            title="Put the tools away"
+            aria-label={t("desk.tools.put-the-tools-away")}
+            title={t("desk.tools.put-the-tools-away")}
             onClick={onClose}
           >
             <X aria-hidden="true" className="size-4" />
@@ -72,7 +77,7 @@ export function Tools({ view, tool, shown, settings, onTool, onSettings, onClose
           // It stays on the desk while another tool is read, so that its tape is not lost.
           <Tabs.Content value="calculator" className="mt-4 data-[state=inactive]:hidden" forceMount>
             {taken && (
-              <Suspense fallback={<p className="small">Loading the calculator …</p>}>
+              <Suspense fallback={<p className="small">{t("desk.tools.loading-the-calculator")}</p>}>
                 <Calculator level={view.calculator} />
               </Suspense>
             )}
@@ -85,11 +90,11 @@ export function Tools({ view, tool, shown, settings, onTool, onSettings, onClose
           )}
           <dl className="mt-4 border-t border-line text-sm">
             {view.rules.map((rule) => (
-              <div key={rule.name} className="border-b border-line py-2">
-                <dt className="small">{rule.name}</dt>
+              <div key={JSON.stringify(rule.name)} className="border-b border-line py-2">
+                <dt className="small">{say(rule.name)}</dt>
                 <dd>
                   {rule.text.map((phrase) =>
-                    typeof phrase === "string" ? phrase : <b key={phrase.strong}>{phrase.strong}</b>,
+                    isStrong(phrase) ? <b key={JSON.stringify(phrase)}>{say(phrase.strong)}</b> : say(phrase),
                   )}
                 </dd>
               </div>
@@ -100,9 +105,9 @@ export function Tools({ view, tool, shown, settings, onTool, onSettings, onClose
           <ViewChoices settings={settings} onChange={onSettings} />
           <p className="small">
             <a className="inline-block py-1 underline" href="/help/desk" target="_blank" rel="noopener">
-              What is on the desk
+              {t("desk.tools.what-is-on-the-desk")}
             </a>{" "}
-            explains each thing once, in a page of its own.
+            {t("desk.tools.explains-each-thing-once-in-a")}
           </p>
         </Tabs.Content>
       </Tabs.Root>

@@ -1,6 +1,7 @@
 import type { TriedPart } from "@/core/attempt/standing";
 import { exact, shown, sum } from "@/core/numbers/exact";
 import type { TryRules } from "@/core/quiz/rules";
+import { say, t } from "@/words/t";
 import { PartVerdict } from "../kinds/PartVerdict";
 
 interface TryBarProps {
@@ -18,29 +19,39 @@ interface TryBarProps {
 export function TryBar({ slot, rules, tries, empty, busy, verdicts, onCheck }: TryBarProps) {
   const many = tries.length > 1;
   const over = tries.every((part) => part.closed);
-  const [soFar, maximum] = (["earned", "maximum"] as const).map((of) =>
+  const [soFar = "0", maximum = "0"] = (["earned", "maximum"] as const).map((of) =>
     shown(sum(tries.map((part) => exact(part[of])))),
   );
   return (
-    <section aria-label={`Checking question ${slot}`} className="mt-4">
+    <section aria-label={t("desk.try-bar.checking-question", { slot })} className="mt-4">
       <div className="flex flex-wrap items-center gap-3">
         {!over && (
           <button type="button" className="button" disabled={empty || busy} onClick={onCheck}>
-            {busy ? "Checking" : many ? "Check all that is written" : "Check my answer"}
+            {busy
+              ? t("desk.try-bar.checking")
+              : many
+                ? t("desk.try-bar.check-all-that-is-written")
+                : t("desk.try-bar.check-my-answer")}
           </button>
         )}
         <p className="small">
-          {over
-            ? "This question is closed: what was right is kept as right, and no tries are left."
-            : `Each wrong try costs ${rules.cost} of ${many ? "that part’s" : "the"} marks. Checking saves.`}{" "}
-          So far {soFar} of {maximum} {maximum === "1" ? "mark" : "marks"}.
+          {t("desk.try-bar.so-far-of", {
+            part: over
+              ? t("desk.try-bar.this-question-is-closed-what-was")
+              : t("desk.try-bar.each-wrong-try-costs-of-marks", {
+                  cost: rules.cost,
+                  whose: many ? t("desk.try-bar.that-parts") : t("desk.try-bar.its"),
+                }),
+            soFar,
+            maximum,
+          })}
         </p>
       </div>
       {verdicts && (
         <ul className="mt-2 grid min-h-6 gap-1" aria-live="polite">
           {tries.map((part) => (
-            <li key={part.label ?? "whole"} className="text-sm">
-              {part.label && <b className="mr-1.5">{part.label}</b>}
+            <li key={JSON.stringify(part.label)} className="text-sm">
+              {part.label && <b className="mr-1.5">{say(part.label)}</b>}
               <PartVerdict tried={part} />
             </li>
           ))}

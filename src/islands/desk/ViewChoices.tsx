@@ -1,4 +1,6 @@
 import type { ReactNode } from "react";
+import { type Said, said } from "@/core/said";
+import { say, t } from "@/words/t";
 import { type ClockForm, TEXT_SIZES, type TextSize, type ViewSettings } from "./use-view-settings";
 
 interface ViewChoicesProps {
@@ -6,16 +8,16 @@ interface ViewChoicesProps {
   readonly onChange: (change: Partial<ViewSettings>) => void;
 }
 
-const SIZE_WORDS: { readonly [S in TextSize]: string } = {
-  normal: "as it is",
-  large: "a little larger",
-  larger: "larger",
-  largest: "much larger",
+const SIZE_WORDS: { readonly [S in TextSize]: Said } = {
+  normal: said("desk.view-choices.as-it-is"),
+  large: said("desk.view-choices.a-little-larger"),
+  larger: said("desk.view-choices.larger"),
+  largest: said("desk.view-choices.much-larger"),
 };
-const CLOCK_FORMS: readonly (readonly [ClockForm, string])[] = [
-  ["digits", "minutes and seconds"],
-  ["minutes", "minutes only, seconds near the end"],
-  ["hidden", "no digits"],
+const CLOCK_FORMS: readonly (readonly [ClockForm, Said])[] = [
+  ["digits", said("desk.view-choices.minutes-and-seconds")],
+  ["minutes", said("desk.view-choices.minutes-only-seconds-near-the-end")],
+  ["hidden", said("desk.view-choices.no-digits")],
 ];
 
 /** How the desk is looked at on this device: the size of its text, the form of its clock, its keys. */
@@ -23,34 +25,32 @@ export function ViewChoices({ settings, onChange }: ViewChoicesProps) {
   return (
     <div className="grid gap-4">
       <Menu
-        title="Text size"
+        title={t("desk.view-choices.text-size")}
         value={settings.textSize}
-        options={TEXT_SIZES.map((size) => [size, SIZE_WORDS[size]])}
+        options={TEXT_SIZES.map((size) => [size, say(SIZE_WORDS[size])])}
         onChoose={(textSize) => onChange({ textSize })}
       />
       <Menu
-        title="Clock"
+        title={t("desk.view-choices.clock")}
         value={settings.clock}
-        options={CLOCK_FORMS}
+        options={CLOCK_FORMS.map(([form, words]) => [form, say(words)])}
         onChoose={(clock) => onChange({ clock })}
       />
       <div className="grid">
         <Switch on={settings.timeUsed} onChange={(timeUsed) => onChange({ timeUsed })}>
-          Show the time used, too
+          {t("desk.view-choices.show-the-time-used-too")}
         </Switch>
         <Switch on={settings.letterKeys} onChange={(letterKeys) => onChange({ letterKeys })}>
-          Single letters and digits work as keys
+          {t("desk.view-choices.single-letters-and-digits-work-as")}
         </Switch>
         <Switch on={settings.pictureWords} onChange={(pictureWords) => onChange({ pictureWords })}>
-          Describe pictures in words
+          {t("desk.view-choices.describe-pictures-in-words")}
         </Switch>
         <Switch on={settings.menus} onChange={(menus) => onChange({ menus })}>
-          Match by menus
+          {t("desk.view-choices.match-by-menus")}
         </Switch>
       </div>
-      <p className="small">
-        Each choice holds at once, and is kept on this device. Notices of time come whatever the clock shows.
-      </p>
+      <p className="small">{t("desk.view-choices.each-choice-holds-at-once-and")}</p>
     </div>
   );
 }

@@ -11,6 +11,7 @@ import { type Answer, fillOf, type PresentedQuestion, readAnswer } from "@/core/
 import type { Fill } from "@/core/kinds/kind";
 import type { Told } from "@/core/reveal/told";
 import type { Instant } from "@/core/time/instants";
+import { say, t } from "@/words/t";
 import { type DeskPhase, RUNNING } from "./desk-phase";
 import type { PendingFile } from "./file-queue";
 import type { SendState } from "./sender";
@@ -269,13 +270,15 @@ const fillsOf = (state: DeskState): Map<number, Fill> =>
 
 /** What going to a slot takes: nothing, a page turned by the server, or it cannot be. */
 export const goingTo = (state: DeskState, order: DeskOrder, slot: number): Going =>
-  goingToPage(state, order, pageOf(order, slot), `Question ${slot}`);
+  goingToPage(state, order, pageOf(order, slot), t("desk.desk-state.question", { slot }));
 
 /** What going on from the last page takes: where each question is told once it is left, the last one is told first. */
 export function finishing(state: DeskState, order: DeskOrder): Going {
   const from = pageOf(order, state.here);
   const tells = from === order.pages.length - 1 && tellsOnLeaving(state, order, from);
-  return tells ? goingToPage(state, order, order.pages.length, "The final look") : { kind: "here" };
+  return tells
+    ? goingToPage(state, order, order.pages.length, t("desk.desk-state.the-final-look"))
+    : { kind: "here" };
 }
 
 function goingToPage(state: DeskState, order: DeskOrder, to: number, name: string): Going {
@@ -285,15 +288,21 @@ function goingToPage(state: DeskState, order: DeskOrder, to: number, name: strin
   if (order.rule === "one-way") {
     // What was left and told may still be on the screen; going on from there turns nothing any more.
     if (to === state.page) return { kind: "here" };
-    if (to < state.page) return { kind: "not", words: `${name} is closed: this quiz goes one way.` };
-    return from === state.page ? turn : { kind: "not", words: `${name} is not open yet.` };
+    if (to < state.page)
+      return { kind: "not", words: t("desk.desk-state.is-closed-this-quiz-goes-one", { name }) };
+    return from === state.page
+      ? turn
+      : { kind: "not", words: t("desk.desk-state.is-not-open-yet", { name }) };
   }
   if (order.rule === "up-to" && to > state.page) {
     if (to > state.page + 1)
-      return { kind: "not", words: `${name} opens when the questions before it are answered.` };
+      return { kind: "not", words: t("desk.desk-state.opens-when-the-questions-before-it", { name }) };
     return from === state.page
       ? turn
-      : { kind: "not", words: `Question ${order.pages[state.page]?.at(-1) ?? 1} comes first.` };
+      : {
+          kind: "not",
+          words: t("desk.desk-state.question-comes-first", { at: order.pages[state.page]?.at(-1) ?? 1 }),
+        };
   }
   return tellsOnLeaving(state, order, from) ? turn : { kind: "here" };
 }
@@ -321,14 +330,14 @@ function turnOf(state: DeskState, order: DeskOrder, from: number, to: number): G
     reached: state.page,
     fills,
   });
-  if (!ruling.may) return { kind: "not", words: ruling.words };
+  if (!ruling.may) return { kind: "not", words: say(ruling.words) };
   const page = order.pages[from] ?? [];
   const lacks = page.some((slot) => fills.get(slot)?.state !== "full");
   return {
     kind: "turn",
     from,
     to,
-    words: order.rule === "one-way" && lacks ? closingWords(page, fills) : null,
+    words: order.rule === "one-way" && lacks ? say(closingWords(page, fills)) : null,
   };
 }
 
@@ -337,7 +346,7 @@ export function leavingWords(state: DeskState, order: DeskOrder): string | null 
   const page = pageOf(order, state.here);
   const slots = order.pages[page] ?? [];
   if (slots.every((slot) => state.slots[slot - 1]?.standing !== "open")) return null;
-  if (order.rule === "one-way") return closingWords(slots, fillsOf(state));
-  if (order.tellAtOnce) return "When you move on, an answered question says whether it is right, and closes.";
+  if (order.rule === "one-way") return say(closingWords(slots, fillsOf(state)));
+  if (order.tellAtOnce) return t("desk.desk-state.when-you-move-on-an-answered");
   return null;
 }

@@ -10,8 +10,10 @@ import type {
 import type { TriedPart } from "@/core/attempt/standing";
 import { type JournalEntry, mergeEntries } from "@/core/journal/merge";
 import { type Answer, fillOf, readAnswer, summaryOf } from "@/core/kinds/answering";
+import { said } from "@/core/said";
 import { type Instant, SECOND } from "@/core/time/instants";
 import { ask, Refusal, refusalOr } from "@/ui/requests";
+import { say, t } from "@/words/t";
 import { Arrivals } from "./arrivals";
 import { isWritable, type PhaseEvent, phaseAfter } from "./desk-phase";
 import {
@@ -33,7 +35,7 @@ import { ServerClock } from "./server-clock";
 import { WaitingHandIn } from "./waiting-hand-in";
 
 /** Said where something needs the server and the server is not there. */
-const NEEDS_CONNECTION = "There is no connection just now; everything is kept. Try again in a moment.";
+const NEEDS_CONNECTION = said("desk.desk-store.there-is-no-connection-just-now");
 
 /** A typed text is journalled at every pause this long, and sent after the longer one. */
 const TYPING_PAUSE = 300;
@@ -199,10 +201,15 @@ export class DeskStore {
     change();
     const { question, answer } = this.#slot(slot);
     if (!question || JSON.stringify(answer) === had) return;
-    const words = summaryOf(question, answer);
+    const words = say(summaryOf(question, answer));
     const what =
-      words === "" ? "it is empty now" : `picked: ${words.length > 60 ? `${words.slice(0, 60)} …` : words}`;
-    this.#setSlot(slot, { ...this.#slot(slot), keyed: { words: `By key ${letter}, ${what}.`, before } });
+      words === ""
+        ? t("desk.desk-store.it-is-empty-now")
+        : `picked: ${words.length > 60 ? `${words.slice(0, 60)} …` : words}`;
+    this.#setSlot(slot, {
+      ...this.#slot(slot),
+      keyed: { words: t("desk.desk-store.by-key", { letter, what }), before },
+    });
   }
 
   undoKey(slot: number): void {
@@ -300,7 +307,7 @@ export class DeskStore {
       const next = this.view.order.pages[to]?.[0] ?? this.#state.here;
       this.#set({ busy: null, asking: null, look: "question", ...(wasTold ? {} : { here: next }) });
     } catch (error) {
-      this.#set({ busy: null, asking: null, problem: refusalOr(error, NEEDS_CONNECTION) });
+      this.#set({ busy: null, asking: null, problem: refusalOr(error, say(NEEDS_CONNECTION)) });
       if (error instanceof Refusal && error.type === "closed") void this.#refetchPages();
     }
   }
@@ -321,7 +328,7 @@ export class DeskStore {
       this.#setSlot(slot, { ...this.#slot(slot), tries, ...(isDone && { standing: "closed" as const }) });
       this.#set({ busy: null });
     } catch (error) {
-      this.#set({ busy: null, problem: refusalOr(error, NEEDS_CONNECTION) });
+      this.#set({ busy: null, problem: refusalOr(error, say(NEEDS_CONNECTION)) });
     }
   }
 
@@ -558,7 +565,7 @@ export class DeskStore {
     const reading = readAnswer(slot.question, other.answer);
     const answer = reading.ok ? reading.answer : null;
     if (JSON.stringify(answer) === JSON.stringify(slot.answer)) return;
-    const words = summaryOf(slot.question, answer);
+    const words = say(summaryOf(slot.question, answer));
     this.#setSlot(other.slot, { ...slot, elsewhere: { at, state, other: answer, words } });
   }
 
@@ -718,7 +725,7 @@ export class DeskStore {
       allSaved: false,
       refusals: [
         ...this.#state.refusals.filter(({ slot }) => !slots.has(slot)),
-        ...others.map(({ slot, sentence }) => ({ slot, sentence })),
+        ...others.map(({ slot, sentence }) => ({ slot, sentence: say(sentence) })),
       ],
     });
     for (const { slot } of taken) this.#commit(slot, 0);

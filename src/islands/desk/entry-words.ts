@@ -1,31 +1,33 @@
+import { said } from "@/core/said";
+import { say, t } from "@/words/t";
 import type { SlotState } from "./desk-state";
 
 const TOLD_WORDS = {
-  full: "right",
-  part: "partly right",
-  none: "not right",
-  empty: "empty",
-  awaits: "waits for marking",
+  full: said("desk.entry-words.right"),
+  part: said("desk.entry-words.partly-right"),
+  none: said("desk.entry-words.not-right"),
+  empty: said("desk.entry-words.empty"),
+  awaits: said("desk.entry-words.waits-for-marking"),
 } as const;
 
 /** How far a question is answered, in a word or two. */
 export function fillWords({ standing, fill }: Pick<SlotState, "standing" | "fill">): string {
-  if (standing === "ahead") return "not open yet";
-  if (fill.state === "part") return fill.words;
-  return fill.state === "full" ? "answered" : "empty";
+  if (standing === "ahead") return t("desk.all-questions.not-open-yet");
+  if (fill.state === "part") return say(fill.words);
+  return fill.state === "full" ? t("desk.entry-words.answered") : t("desk.entry-words.empty");
 }
 
 /** A question of the row in words, for its tooltip and for screen readers. */
 export function entryWords(slot: number, record: SlotState, here: boolean): string {
   return [
-    `Question ${slot}`,
-    here ? "here" : "",
-    record.isDeclaration ? "a declaration" : "",
+    t("desk.entry-words.question", { slot }),
+    here ? t("desk.entry-words.here") : "",
+    record.isDeclaration ? t("desk.entry-words.a-declaration") : "",
     fillWords(record),
-    record.told ? TOLD_WORDS[record.told.state] : "",
-    record.ribbon ? "with a ribbon" : "",
-    record.standing === "closed" ? "closed" : "",
-    record.saved ? "" : "not on the server yet",
+    record.told ? say(TOLD_WORDS[record.told.state]) : "",
+    record.ribbon ? t("desk.entry-words.with-a-ribbon") : "",
+    record.standing === "closed" ? t("desk.entry-words.closed") : "",
+    record.saved ? "" : t("desk.all-questions.not-on-the-server-yet"),
   ]
     .filter(Boolean)
     .join(", ");

@@ -1,5 +1,6 @@
 import { filePath } from "@/core/attempt/paths";
 import { Refusal } from "@/ui/requests";
+import { t } from "@/words/t";
 import { type DeviceStore, openDeviceStore } from "./device-store";
 
 /** In bytes; a lost connection costs at most one piece. */
@@ -175,7 +176,7 @@ export class FileQueue {
       throw new Refusal(
         response.ok ? 502 : response.status,
         "file",
-        answer?.title ?? "The server could not be understood. Try again in a moment.",
+        answer?.title ?? t("desk.file-queue.the-server-could-not-be-understood"),
       );
     }
     return answer;

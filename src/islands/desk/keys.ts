@@ -1,3 +1,4 @@
+import { t } from "@/words/t";
 /** What can be done by keys where one is. */
 export interface KeysHere {
   /** The kind of options of the question that is here: one is picked, several are, or there are none. */
@@ -13,17 +14,19 @@ export const ALL_KEYS: KeysHere = { options: "one", rulesOut: true, ribbons: tru
 /** The keys that do something where one is, as they are told. Turning has keys of its own, which never change an answer. */
 export function keysHere({ options, rulesOut, ribbons, turns }: KeysHere): [keys: string, what: string][] {
   return [
-    ...(turns ? ([["J, K", "next question, question before"]] as const) : []),
-    ...(options ? ([["A to I, or 1 to 9", "pick that option"]] as const) : []),
+    ...(turns ? ([["J, K", t("desk.keys.next-question-question-before")]] as const) : []),
+    ...(options ? ([[t("desk.keys.a-to-i-or-1-to"), t("desk.keys.pick-that-option")]] as const) : []),
     ...(options === "one"
-      ? ([["arrows, on an option", "the option above or below, and picks it"]] as const)
+      ? ([[t("desk.keys.arrows-on-an-option"), t("desk.keys.the-option-above-or-below-and")]] as const)
       : []),
     ...(options === "several"
-      ? ([["Tab and space, on an option", "go to an option, pick it or take it back"]] as const)
+      ? ([[t("desk.keys.tab-and-space-on-an-option"), t("desk.keys.go-to-an-option-pick-it")]] as const)
       : []),
-    ...(rulesOut ? ([["X, then A to I", "rule that option out, or bring it back"]] as const) : []),
-    ...(ribbons ? ([["R", "lay a ribbon, or take it away"]] as const) : []),
-    ["Ctrl + S", "save now"],
-    ["?", "show these keys"],
+    ...(rulesOut
+      ? ([[t("desk.keys.x-then-a-to-i"), t("desk.keys.rule-that-option-out-or-bring")]] as const)
+      : []),
+    ...(ribbons ? ([["R", t("desk.keys.lay-a-ribbon-or-take-it")]] as const) : []),
+    [t("desk.keys.ctrl-s"), t("desk.keys.save-now")],
+    ["?", t("desk.keys.show-these-keys")],
   ].map(([keys, what]) => [keys, what]) as [string, string][];
 }

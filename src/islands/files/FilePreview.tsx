@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from "react";
+import { t } from "@/words/t";
 import { previewOf } from "./previews";
 
 interface FilePreviewProps {
@@ -21,7 +22,7 @@ export function FilePreview({ name, address }: FilePreviewProps) {
         <a href={address} target="_blank" rel="noopener">
           <img
             src={address}
-            alt={`“${name}”, as your instructor will see it`}
+            alt={t("files.file-preview.as-your-instructor-will-see-it", { name })}
             className="h-24 w-32 rounded-sm border border-line bg-white object-contain"
             onError={fails}
           />
@@ -131,7 +132,11 @@ function PdfPreview({ name, address, onFail }: InnerProps) {
       <canvas
         ref={canvas}
         role="img"
-        aria-label={`“${name}”, page ${page}${pages === null ? "" : ` of ${pages}`}`}
+        aria-label={
+          pages === null
+            ? t("files.file-preview.page", { name, page })
+            : t("files.file-preview.page-of", { name, page, pages })
+        }
         className="aspect-[210/297] w-full rounded-sm border border-line bg-white"
       />
       {pages !== null && pages > 1 && (
@@ -142,18 +147,16 @@ function PdfPreview({ name, address, onFail }: InnerProps) {
             disabled={page <= 1}
             onClick={() => setPage(page - 1)}
           >
-            Page before
+            {t("files.file-preview.page-before")}
           </button>
-          <span>
-            {page} of {pages}
-          </span>
+          <span>{t("files.file-preview.of", { page, pages })}</span>
           <button
             type="button"
             className="min-h-6 underline disabled:no-underline"
             disabled={page >= pages}
             onClick={() => setPage(page + 1)}
           >
-            Next page
+            {t("files.file-preview.next-page")}
           </button>
         </p>
       )}

@@ -4,6 +4,7 @@ import { possibleStanding } from "@/core/gradebook/need";
 import { type Category, courseStanding } from "@/core/gradebook/standing";
 import { type WrittenCategory, withTyped } from "@/core/gradebook/what-if";
 import { type Exact, shown } from "@/core/numbers/exact";
+import { say, t } from "@/words/t";
 
 interface WhatIfProps {
   /** What counts in the course, with exact numbers as text. */
@@ -11,7 +12,8 @@ interface WhatIfProps {
   readonly missingCountsZero: boolean;
 }
 
-const percentage = (value: Exact | null) => (value === null ? "nothing yet" : `${shown(value.mul(100))} %`);
+const percentage = (value: Exact | null) =>
+  value === null ? t("gradebook.what-if.nothing-yet") : `${shown(value.mul(100))} %`;
 const between = (low: Exact | null, high: Exact | null) =>
   low === null || high === null || low.equals(high)
     ? percentage(low)
@@ -35,25 +37,25 @@ export function WhatIf({ categories, missingCountsZero }: WhatIfProps) {
     setOpen(false);
   };
   return (
-    <section aria-label="What if" className="print:hidden">
+    <section aria-label={t("gradebook.what-if.what-if")} className="print:hidden">
       {open ? (
         <div className="grid gap-x-10 gap-y-2 border-l-[3px] border-indigo bg-indigo-2 px-4 py-3 sm:grid-cols-[minmax(0,1fr)_auto]">
           <div>
             <p>
-              <b>What if.</b> Type marks into the rows below whose mark is still to come. Nothing is kept or
-              sent; your real marks stay as they are.
+              <b>{t("gradebook.what-if.what-if-2")}</b>{" "}
+              {t("gradebook.what-if.type-marks-into-the-rows-below")}
             </p>
             <div role="status">
               {some && <Outcome categories={result} missingCountsZero={missingCountsZero} />}
             </div>
           </div>
           <button type="button" className="button self-start" onClick={close}>
-            Back to my real marks
+            {t("gradebook.what-if.back-to-my-real-marks")}
           </button>
         </div>
       ) : (
         <button type="button" className="button" onClick={() => setOpen(true)}>
-          What if …
+          {t("gradebook.what-if.what-if-3")}
         </button>
       )}
       {open &&
@@ -64,9 +66,11 @@ export function WhatIf({ categories, missingCountsZero }: WhatIfProps) {
           const problem = problems.get(id);
           return createPortal(
             <label key={id} className="inline-grid justify-items-end gap-1 text-[0.8125rem]">
-              <span className="sr-only">What if, marks in {place.dataset.title}</span>
+              <span className="sr-only">
+                {t("gradebook.what-if.what-if-marks-in", { title: place.dataset.title ?? "" })}
+              </span>
               <span className="flex items-center gap-1.5 text-indigo">
-                if
+                {t("gradebook.what-if.if")}
                 <input
                   className="field min-h-8! w-20! border-dashed py-0.5! text-right"
                   inputMode="decimal"
@@ -76,7 +80,7 @@ export function WhatIf({ categories, missingCountsZero }: WhatIfProps) {
                   aria-invalid={problem !== undefined}
                 />
               </span>
-              {problem && <span className="text-ochre">{problem}</span>}
+              {problem && <span className="text-ochre">{say(problem)}</span>}
             </label>,
             place,
             id,
@@ -98,11 +102,13 @@ function Outcome({
   const possible = possibleStanding(categories, options);
   return (
     <p className="mt-2 font-read text-xl">
-      Then the course would stand at <b>{percentage(standing.markedSoFar)}</b>
+      {t("gradebook.what-if.then-the-course-would-stand-at")} <b>{percentage(standing.markedSoFar)}</b>
       {standing.stillToCome.n !== 0n && (
         <span className="text-base">
           {" "}
-          and end between {between(possible.low, possible.high).replace(" – ", " % and ")}
+          {t("gradebook.what-if.and-end-between", {
+            replace: between(possible.low, possible.high).replace(" – ", " % and "),
+          })}
         </span>
       )}
       .

@@ -1,3 +1,4 @@
+import { said } from "@/core/said";
 import type { SlotState } from "../desk/desk-state";
 import { RowEntry } from "../desk/RowEntry";
 
@@ -7,7 +8,7 @@ const EMPTY: SlotState = {
   answer: null,
   ribbon: false,
   ruledOut: [],
-  fill: { state: "empty", words: "empty" },
+  fill: { state: "empty", words: "" },
   told: null,
   tries: null,
   isDeclaration: false,
@@ -15,12 +16,12 @@ const EMPTY: SlotState = {
   elsewhere: null,
   keyed: null,
 };
-const ANSWERED: SlotState = { ...EMPTY, fill: { state: "full", words: "answered" } };
+const ANSWERED: SlotState = { ...EMPTY, fill: { state: "full", words: "" } };
 
 const FORMS = {
   empty: EMPTY,
   full: ANSWERED,
-  part: { ...EMPTY, fill: { state: "part", share: 0.5, words: "1 of 2 picked" } },
+  part: { ...EMPTY, fill: { state: "part", share: 0.5, words: said("help.sample-entry.1-of-2-picked") } },
   ribbon: { ...EMPTY, ribbon: true },
   here: ANSWERED,
   unsaved: { ...ANSWERED, saved: false },

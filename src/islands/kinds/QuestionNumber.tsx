@@ -6,8 +6,10 @@ export function QuestionNumber({ slot, marks }: { readonly slot: number; readonl
         {slot}
       </p>
       <p className="small whitespace-nowrap sm:mt-2">
-        {marks} {marks === "1" ? "mark" : "marks"}
+        {t("kinds.question-number.marks", { marks: Number(marks) })}
       </p>
     </div>
   );
 }
+
+import { t } from "@/words/t";

@@ -1,4 +1,6 @@
 import { type ComponentType, useEffect, useSyncExternalStore } from "react";
+import type { Said } from "@/core/said";
+import { say } from "@/words/t";
 
 /** Between two tries to load a part, in ms. */
 const PAUSE = 3_000;
@@ -16,7 +18,7 @@ export type LazyView<P> = ComponentType<P> & {
  */
 export function lazily<P extends object>(
   load: () => Promise<ComponentType<P>>,
-  waitingWords: string,
+  waitingWords: Said,
 ): LazyView<P> {
   let view: ComponentType<P> | null = null;
   let asked = false;
@@ -52,7 +54,7 @@ export function lazily<P extends object>(
       <View {...props} />
     ) : (
       <p data-loading className="border-t border-line py-3 text-ink-2">
-        {waitingWords}
+        {say(waitingWords)}
       </p>
     );
   }

@@ -1,6 +1,7 @@
 import type { ComponentType } from "react";
 import { agreed } from "@/core/kinds/agreed";
 import type { Answer, KindName, PresentedQuestion } from "@/core/kinds/answering";
+import { said } from "@/core/said";
 import type { AnswerProps } from "./answer-props";
 import { DeclarationView } from "./declaration/Answer";
 import { GapsView } from "./gaps/Answer";
@@ -20,16 +21,25 @@ const VIEWS: { readonly [K in KindName]: unknown } = {
   gaps: GapsView,
   matching: lazily(
     () => import("./matching/Answer").then((m) => m.MatchingView),
-    "Loading what can be matched …",
+    said("kinds.registry.loading-what-can-be-matched"),
   ),
-  ordering: lazily(() => import("./ordering/Answer").then((m) => m.OrderingView), "Loading the items …"),
+  ordering: lazily(
+    () => import("./ordering/Answer").then((m) => m.OrderingView),
+    said("kinds.registry.loading-the-items"),
+  ),
   numeric: NumericView,
   "point-on-picture": lazily(
     () => import("./point-on-picture/Answer").then((m) => m.PointOnPictureView),
-    "Loading the picture …",
+    said("kinds.registry.loading-the-picture"),
   ),
-  essay: lazily(() => import("./essay/Answer").then((m) => m.EssayView), "Loading the editor …"),
-  upload: lazily(() => import("./upload/Answer").then((m) => m.UploadView), "Loading the files …"),
+  essay: lazily(
+    () => import("./essay/Answer").then((m) => m.EssayView),
+    said("kinds.registry.loading-the-editor"),
+  ),
+  upload: lazily(
+    () => import("./upload/Answer").then((m) => m.UploadView),
+    said("kinds.registry.loading-the-files"),
+  ),
   declaration: DeclarationView,
 };
 

@@ -2,8 +2,8 @@ import { useEffect, useState } from "react";
 import type { PracticeQuestion, PracticeTold, PracticeView } from "@/core/attempt/practice-view";
 import { type Answer, answering, fillOf, headingOf, showsItsText } from "@/core/kinds/answering";
 import { capitalized } from "@/core/text/words";
-import { countedInWords } from "@/core/time/words";
 import { ask, refusalOr } from "@/ui/requests";
+import { say, t } from "@/words/t";
 import { ToldPanel } from "../desk/ToldPanel";
 import { Figure, PicturesOf } from "../kinds/pictures";
 import { QuestionNumber } from "../kinds/QuestionNumber";
@@ -47,11 +47,15 @@ export function Practice({ view }: { readonly view: PracticeView }) {
         className="border-t border-line pt-5"
       >
         <p role="status">
-          {left > 0 ? `${capitalized(countedInWords(left, "question"))} to go.` : "That is all of them."}
+          {left > 0
+            ? t("practice.practice.to-go", {
+                countedInWords: capitalized(t("practice.practice.other", { left })),
+              })
+            : t("practice.practice.that-is-all-of-them")}
         </p>
         {left === 0 && (
           <button type="submit" className="button button-main mt-3">
-            Once more, with other values
+            {t("practice.practice.once-more-with-other-values")}
           </button>
         )}
       </form>
@@ -79,15 +83,16 @@ function PracticeSheet({ view, question, onChange }: PracticeSheetProps) {
       const path = `/api/practice/${view.runId}/answers`;
       onChange({ told: await ask<PracticeTold>(path, { body: { slot, answer } }) });
     } catch (error) {
-      setProblem(
-        refusalOr(error, "No connection just now. What you wrote is kept; mark it again in a moment."),
-      );
+      setProblem(refusalOr(error, t("practice.practice.no-connection-just-now-what-you")));
     } finally {
       setMarking(false);
     }
   };
   return (
-    <section aria-label={`Question ${slot}`} className="flex flex-col gap-x-8 gap-y-3 sm:flex-row">
+    <section
+      aria-label={t("practice.practice.question", { slot })}
+      className="flex flex-col gap-x-8 gap-y-3 sm:flex-row"
+    >
       <QuestionNumber slot={slot} marks={presented.marks} />
       <div className="max-w-[43.75rem] min-w-0 flex-1">
         <h2
@@ -95,11 +100,11 @@ function PracticeSheet({ view, question, onChange }: PracticeSheetProps) {
           // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
           dangerouslySetInnerHTML={{ __html: headingOf(presented) }}
         />
-        <p className="small mt-1 mb-3">{answering(presented.kind).instruction(presented)}</p>
+        <p className="small mt-1 mb-3">{say(answering(presented.kind).instruction(presented))}</p>
         <PicturesOf attemptId={view.attemptId} pictures={view.pictures}>
           <Figure id={presented.figure} />
           <fieldset disabled={told !== null} className="min-w-0">
-            <legend className="sr-only">Your answer to question {slot}</legend>
+            <legend className="sr-only">{t("practice.practice.your-answer-to-question", { slot })}</legend>
             <View
               attemptId={view.attemptId}
               slot={slot}
@@ -135,7 +140,7 @@ function PracticeSheet({ view, question, onChange }: PracticeSheetProps) {
             disabled={marking || fillOf(presented, answer).state === "empty"}
             onClick={() => void mark()}
           >
-            {marking ? "Marking" : "Mark it"}
+            {marking ? t("practice.practice.marking") : t("practice.practice.mark-it")}
           </button>
         )}
         {problem && (
@@ -155,13 +160,13 @@ function Verdict({ told }: { readonly told: PracticeTold }) {
       <ToldPanel told={told} />
       {told.state !== "full" && (
         <p className="mt-3">
-          <span className="small">Right: </span>
+          <span className="small">{t("practice.practice.right")} </span>
           {told.right.join("; ")}
         </p>
       )}
       {told.worked && (
         <>
-          <h3 className="label mt-5">Worked answer</h3>
+          <h3 className="label mt-5">{t("practice.practice.worked-answer")}</h3>
           <div
             className="reading mt-1.5 leading-relaxed"
             // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { counted } from "@/core/time/words";
+import { t } from "@/words/t";
 import { forgetKeptDesks } from "../desk/kept-desk";
 import { deliverLeftovers } from "../desk/leftovers";
 import { forgetLeft, type Leftovers, leftOnDevice, lockLeft } from "../desk/locked-store";
@@ -12,9 +12,12 @@ interface LeavingDeviceProps {
 const leave = () => document.querySelector<HTMLFormElement>("form[data-leave]")?.requestSubmit();
 
 const thingsLeft = ({ answers, files }: Leftovers): string =>
-  [answers > 0 && counted(answers, "answer"), files > 0 && counted(files, "file")]
+  [
+    answers > 0 && t("profile.leaving-device.other", { answers }),
+    files > 0 && t("profile.leaving-device.other-2", { files }),
+  ]
     .filter(Boolean)
-    .join(" and ");
+    .join(t("profile.leaving-device.and"));
 
 /** Before signing out: what is only on this device is told, and goes the way that its owner says. */
 export function LeavingDevice({ atOnce }: LeavingDeviceProps) {
@@ -40,10 +43,7 @@ export function LeavingDevice({ atOnce }: LeavingDeviceProps) {
     for (const attemptId of left?.attempts ?? []) await deliverLeftovers(attemptId);
     const found = await look();
     setBusy(false);
-    if (found && found.attempts.length > 0)
-      setProblem(
-        "Not all of it could be sent. There may be no connection, or the attempt is over; files go from the desk alone.",
-      );
+    if (found && found.attempts.length > 0) setProblem(t("profile.leaving-device.not-all-of-it-could-be"));
   };
   const lockAndLeave = async () => {
     setBusy(true);
@@ -52,7 +52,7 @@ export function LeavingDevice({ atOnce }: LeavingDeviceProps) {
       leave();
     } catch {
       setBusy(false);
-      setProblem("It could not be locked: that needs a connection. Stay, or try again in a moment.");
+      setProblem(t("profile.leaving-device.it-could-not-be-locked-that"));
     }
   };
   const forgetAndLeave = async () => {
@@ -70,17 +70,16 @@ export function LeavingDevice({ atOnce }: LeavingDeviceProps) {
 
   if (!isLeft) return null;
   const [attempt] = left.attempts;
-  const isOne = left.answers + left.files === 1;
+  const count = left.answers + left.files;
   return (
     <section className="mt-6 border-l-[3px] border-ochre bg-ochre-2 px-4 py-3" aria-live="polite">
       <h2 className="font-bold">
-        {thingsLeft(left)} {isOne ? "is" : "are"} not on the server yet
+        {t("profile.leaving-device.not-on-the-server-yet", {
+          things: thingsLeft(left),
+          count,
+        })}
       </h2>
-      <p className="mt-1">
-        {isOne ? "It is" : "They are"} on this device alone. Stay, or send {isOne ? "it" : "them"} now. If you
-        sign out all the same, {isOne ? "it" : "they"} can stay here locked, so that only you can open{" "}
-        {isOne ? "it" : "them"} when you sign in on this device again.
-      </p>
+      <p className="mt-1">{t("profile.leaving-device.on-this-device-alone-stay-or", { count })}</p>
       {problem && (
         <p role="alert" className="mt-2 text-plum">
           {problem}
@@ -88,13 +87,13 @@ export function LeavingDevice({ atOnce }: LeavingDeviceProps) {
       )}
       <div className="mt-3 flex flex-wrap gap-3">
         <button type="button" className="button button-main" disabled={busy} onClick={() => void send()}>
-          Send {isOne ? "it" : "them"} now
+          {t("profile.leaving-device.send-now", { count })}
         </button>
         <a className="button" href={`/attempts/${attempt}`}>
-          Stay
+          {t("profile.leaving-device.stay")}
         </a>
         <button type="button" className="button" disabled={busy} onClick={() => void lockAndLeave()}>
-          Lock {isOne ? "it" : "them"} here and sign out
+          {t("profile.leaving-device.lock-here-and-sign-out", { count })}
         </button>
         <button
           type="button"
@@ -102,7 +101,7 @@ export function LeavingDevice({ atOnce }: LeavingDeviceProps) {
           disabled={busy}
           onClick={() => void forgetAndLeave()}
         >
-          Delete {isOne ? "it" : "them"} and sign out
+          {t("profile.leaving-device.delete-and-sign-out", { count })}
         </button>
       </div>
     </section>

@@ -1,5 +1,7 @@
 import { useEffect, useState } from "react";
+import { said } from "@/core/said";
 import { lettersBeside, SHORTEST_PASSWORD, WEAKEST, wordsAbout } from "@/core/text/password-rule";
+import { t } from "@/words/t";
 
 interface PasswordMeterProps {
   readonly name: string;
@@ -19,7 +21,13 @@ async function loadEstimate(): Promise<Estimate> {
   return (password, words) => estimate.check(password, [...words]).score;
 }
 
-const WORDS = ["is tried first", "is tried first", "is soon guessed", "is good", "is very good"] as const;
+const WORDS = [
+  said("profile.password-meter.is-tried-first"),
+  said("profile.password-meter.is-tried-first"),
+  said("profile.password-meter.is-soon-guessed"),
+  said("profile.password-meter.is-good"),
+  said("profile.password-meter.is-very-good"),
+] as const;
 
 /** Says how good the new password is while it is written. The password stays in the browser. */
 export function PasswordMeter(person: PasswordMeterProps) {
@@ -42,17 +50,17 @@ export function PasswordMeter(person: PasswordMeterProps) {
     password === ""
       ? ""
       : left > 0
-        ? `${left} more ${left === 1 ? "character" : "characters"}`
+        ? t("profile.password-meter.more-other", { left })
         : isAboutPerson
-          ? "It is made of your name or address"
+          ? t("profile.password-meter.it-is-made-of-your-name")
           : score === null
             ? ""
-            : `It ${WORDS[score]}`;
+            : t("profile.password-meter.it", { quality: WORDS[score] ?? "" });
   const isGood = left <= 0 && !isAboutPerson && score !== null && score >= WEAKEST;
   return (
     <p className="small flex items-center gap-3">
       <meter
-        aria-label="How good the new password is"
+        aria-label={t("profile.password-meter.how-good-the-new-password-is")}
         className="h-2 w-32"
         min={0}
         max={4}

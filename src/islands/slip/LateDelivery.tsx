@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { counted } from "@/core/time/words";
+import { t } from "@/words/t";
 import { deliverLeftovers } from "../desk/leftovers";
 
 interface LateDeliveryProps {
@@ -21,9 +21,12 @@ export function LateDelivery({ attemptId, delivered, instructor }: LateDeliveryP
   return (
     <div role="status" className="mt-5 border-l-[3px] border-ochre bg-ochre-2 px-4 py-3">
       <p>
-        <b>Late writing.</b> {counted(slots.length, "question")} ({slots.join(", ")}) had been written on a
-        device in time, but could be delivered only after the end. It is kept apart; {instructor} decides
-        whether it counts.
+        <b>{t("slip.late-delivery.late-writing")}</b>{" "}
+        {t("slip.late-delivery.other-had-been-written-on-a", {
+          slotsCount: slots.length,
+          join: slots.join(", "),
+          instructor,
+        })}
       </p>
     </div>
   );

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Confirm } from "@/ui/Confirm";
 import { ask, refusalOr } from "@/ui/requests";
+import { t } from "@/words/t";
 
 /** Reopens a hand-in where the quiz allows it. */
 export function TakeBack({
@@ -19,32 +20,31 @@ export function TakeBack({
       const { desk } = await ask<{ desk: string }>(`/api/attempts/${attemptId}/take-back`, { body: {} });
       location.assign(desk);
     } catch (error) {
-      setProblem(refusalOr(error, "The server cannot be reached just now. Try again in a moment."));
+      setProblem(refusalOr(error, t("slip.take-back.the-server-cannot-be-reached-just")));
       setBusy(false);
     }
   };
   return (
     <div className="mt-5">
       <p>
-        You can take this hand-in back{until ? ` until ${until}` : ""}.{" "}
+        {until
+          ? t("slip.take-back.you-can-take-it-back-until", { until })
+          : t("slip.take-back.you-can-take-this-hand-in")}{" "}
         <button type="button" className="min-h-6 underline" onClick={() => setAsking(true)}>
-          Take it back
+          {t("slip.take-back.take-it-back")}
         </button>
       </p>
       <Confirm
         open={asking}
         onOpenChange={setAsking}
-        title="Take the hand-in back?"
-        yes="Take it back"
-        no="Leave it handed in"
+        title={t("slip.take-back.take-the-hand-in-back")}
+        yes={t("slip.take-back.take-it-back")}
+        no={t("slip.take-back.leave-it-handed-in")}
         busy={busy}
         problem={problem}
         onYes={takeBack}
       >
-        <p>
-          The same attempt runs again with everything in it, and its clock has never stopped. Hand it in again
-          before the time ends; if you do not, the clock does. This slip stays as it is.
-        </p>
+        <p>{t("slip.take-back.the-same-attempt-runs-again-with")}</p>
       </Confirm>
     </div>
   );

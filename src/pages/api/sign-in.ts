@@ -3,6 +3,7 @@ import { bodyOf, inputOf } from "@/server/input";
 import { json } from "@/server/json";
 import { Problem } from "@/server/problems";
 import { signIn, signInForm } from "@/server/sign-in/sign-in";
+import { t } from "@/words/t";
 
 /** Signs in without leaving the page: for a desk whose session has ended. */
 export const POST: APIRoute = async ({ request, locals }) => {
@@ -12,11 +13,7 @@ export const POST: APIRoute = async ({ request, locals }) => {
     headers: request.headers,
   });
   if (asksForCode) {
-    throw new Problem(
-      403,
-      "asks-for-code",
-      "Your account asks for a code too. Sign in on the sign-in page, in another tab; this desk then goes on by itself.",
-    );
+    throw new Problem(403, "asks-for-code", t("pages.api.sign-in.your-account-asks-for-a-code"));
   }
   const response = json({ signedIn: true });
   for (const cookie of cookies) response.headers.append("set-cookie", cookie);

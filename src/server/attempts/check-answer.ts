@@ -4,8 +4,10 @@ import { planAttempt } from "@/core/attempt/plan";
 import { type TriedPart, triedParts } from "@/core/attempt/standing";
 import { readAnswer } from "@/core/kinds/answering";
 import { present, rightAnswerTo } from "@/core/kinds/marking";
+import { said } from "@/core/said";
 import { inTransaction } from "@/data/database";
 import { answerCheck, attempt } from "@/data/schema";
+import { t } from "@/words/t";
 import { tellAttempt } from "../events";
 import { inputOf } from "../input";
 import { badInput, Problem } from "../problems";
@@ -27,7 +29,7 @@ const body = yup
       .integer()
       .min(1)
       .max(1000)
-      .required("slot is missing: which question to check."),
+      .required(said("attempts.check-answer.slot-is-missing-which-question-to")),
     part: yup.number().strict().integer().min(0).max(100),
     device: yup.string().strict().uuid(),
   })
@@ -45,40 +47,39 @@ export async function checkAnswer(
   const quiz = await versionContent(opened.attempt.versionId);
   const { tries } = quiz.rules;
   const seed = await seedOf(opened.attempt);
-  if (!tries) throw new Problem(409, "no-tries", "In this quiz answers are not checked during the attempt.");
+  if (!tries) throw new Problem(409, "no-tries", t("attempts.check-answer.in-this-quiz-answers-are-not"));
   return inTransaction(async (tx) => {
     const row = await lockRunning(tx, attemptId);
     const question = planAttempt(quiz, seed)[slot - 1]?.question;
-    if (!question) throw badInput(`This attempt has no question ${slot}.`);
+    if (!question) throw badInput(t("attempts.check-answer.this-attempt-has-no-question", { slot }));
     if (rightAnswerTo(question, seed) === null) {
-      throw new Problem(
-        409,
-        "no-tries",
-        "This kind of question is marked by a person and cannot be checked.",
-      );
+      throw new Problem(409, "no-tries", t("attempts.check-answer.this-kind-of-question-is-marked"));
     }
     if (row.checkedOff.includes(slot)) {
       throw new Problem(
         409,
         "no-tries-left",
-        `Question ${slot} is closed: each of its parts was right, or its tries are used up.`,
+        t("attempts.check-answer.question-is-closed-each-of-its", { slot }),
         { slots: [slot], page: row.page },
       );
     }
     const work = await workOf(tx, attemptId, quiz);
     if ((await standingIn(row, quiz, work)).slots[slot - 1]?.state !== "open") {
-      throw new Problem(409, "closed", `Question ${slot} is not open.`, { slots: [slot], page: row.page });
+      throw new Problem(409, "closed", t("attempts.check-answer.question-is-not-open", { slot }), {
+        slots: [slot],
+        page: row.page,
+      });
     }
     const reading = readAnswer(present(question, seed), work.answers.get(slot) ?? null);
     if (!reading.ok || reading.answer === null) {
-      throw badInput(`There is nothing to check in question ${slot} yet.`);
+      throw badInput(t("attempts.check-answer.there-is-nothing-to-check-in", { slot }));
     }
     const checks = work.checks.get(slot) ?? [];
     if (checks.length >= MOST_CHECKS) {
       throw new Problem(
         409,
         "no-tries-left",
-        `Question ${slot} was checked ${MOST_CHECKS} times; that is enough.`,
+        t("attempts.check-answer.question-was-checked-times-that-is", { slot, mOSTCHECKS: MOST_CHECKS }),
       );
     }
     const before = triedParts(question, seed, tries, checks);

@@ -1,6 +1,7 @@
 import type { IncomingMessage, ServerResponse } from "node:http";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
+import { t } from "@/words/t";
 import { answerProblem } from "../edge/answer-problem";
 import { spend } from "../edge/budgets";
 import { notSignedIn, Problem } from "../problems";
@@ -76,13 +77,21 @@ async function give(
     }
     const part = partOf(request.headers.range, file.size);
     if (!part)
-      throw new Problem(416, "no-such-part", `This file has ${file.size} bytes; there is no such part.`);
+      throw new Problem(
+        416,
+        "no-such-part",
+        t("attempts.files-lane.this-file-has-bytes-there-is", { size: file.size }),
+      );
     const length = part.to - part.from + 1;
     const isWhole = length === file.size;
     response.writeHead(isWhole ? 200 : 206, {
       ...headers,
       "content-length": String(length),
-      ...(isWhole ? {} : { "content-range": `bytes ${part.from}-${part.to}/${file.size}` }),
+      ...(isWhole
+        ? {}
+        : {
+            "content-range": `bytes ${part.from}-${part.to}/${file.size}`,
+          }),
     });
     if (request.method === "HEAD") response.end();
     else await pipeline(Readable.from(upTo(file.from(part.from), length)), response);

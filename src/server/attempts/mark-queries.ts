@@ -1,9 +1,11 @@
 import { asc, count, eq } from "drizzle-orm";
 import * as yup from "yup";
 import { questionCount } from "@/core/quiz/quiz-file";
+import { said } from "@/core/said";
 import type { Instant } from "@/core/time/instants";
 import { database, inTransaction } from "@/data/database";
 import { markQuery, person } from "@/data/schema";
+import { t } from "@/words/t";
 import { inputOf } from "../input";
 import { tell } from "../notices/tell";
 import { badInput, Problem } from "../problems";
@@ -16,12 +18,16 @@ import { revealedOf } from "./revealed";
 const MOST = 100;
 
 const form = yup.object({
-  slot: yup.number().integer().min(1).required("slot is missing: the question that is asked about."),
+  slot: yup
+    .number()
+    .integer()
+    .min(1)
+    .required(said("attempts.mark-queries.slot-is-missing-the-question-that")),
   text: yup
     .string()
     .trim()
-    .max(2_000, "Two thousand characters at most; what takes more is better said in person.")
-    .required("Write what you would like to know."),
+    .max(2_000, said("attempts.mark-queries.two-thousand-characters-at-most-what"))
+    .required(said("attempts.mark-queries.write-what-you-would-like-to")),
 });
 
 export interface MarkQueryLine {
@@ -60,23 +66,20 @@ export async function askAboutMark(viewer: Viewer, attemptId: string, input: unk
   const { attempt: row } = opened;
   const { reveal } = await revealedOf(viewer, opened);
   if (row.handedInAt === null || !reveal?.marks.visible) {
-    throw new Problem(
-      409,
-      "marks-not-shown",
-      "The marks of this attempt are not shown yet; there is nothing to ask about.",
-    );
+    throw new Problem(409, "marks-not-shown", t("attempts.mark-queries.the-marks-of-this-attempt-are"));
   }
   const quiz = await versionContent(row.versionId);
-  if (slot > questionCount(quiz)) throw badInput(`This attempt has no question ${slot}.`);
-  const [said] = await database()
+  if (slot > questionCount(quiz))
+    throw badInput(t("attempts.mark-queries.this-attempt-has-no-question", { slot }));
+  const [asked] = await database()
     .select({ lines: count() })
     .from(markQuery)
     .where(eq(markQuery.attemptId, attemptId));
-  if ((said?.lines ?? 0) >= MOST) {
+  if ((asked?.lines ?? 0) >= MOST) {
     throw new Problem(
       409,
       "too-much",
-      `There is room for ${MOST} lines about one attempt; talk in person now.`,
+      t("attempts.mark-queries.there-is-room-for-lines-about", { most: MOST }),
     );
   }
   const isOwn = row.personId === viewer.id;
@@ -88,8 +91,8 @@ export async function askAboutMark(viewer: Viewer, attemptId: string, input: unk
         personId: isOwn ? instructorId : row.personId,
         kind: isOwn ? "asked" : "answered",
         text: isOwn
-          ? `${viewer.name} asks about the mark of question ${slot} in “${title}”.`
-          : `${viewer.name} answered you about the mark of question ${slot} in “${title}”.`,
+          ? said("attempts.mark-queries.asks-about-the-mark-of-question", { name: viewer.name, slot, title })
+          : said("attempts.mark-queries.answered-you-about-the-mark-of", { name: viewer.name, slot, title }),
         path: `/attempts/${attemptId}/paper?q=${slot}#ask-${slot}`,
       },
     ]);

@@ -11,10 +11,12 @@ import { shown } from "@/core/numbers/exact";
 import type { Revealed } from "@/core/quiz/rules";
 import { REVEALED } from "@/core/quiz/rules";
 import { type PaperQuestion, paperQuestion } from "@/core/reveal/marked-paper";
-import type { Revelations } from "@/core/reveal/reveal";
-import { dateWithYear } from "@/core/time/words";
+import { NOT_SHOWN, type Revelations } from "@/core/reveal/reveal";
+import { saysSame } from "@/core/said";
 import { database } from "@/data/database";
 import { adjustment, answer, attempt, gradebookItem, marginNote, mark, person } from "@/data/schema";
+import { say, t } from "@/words/t";
+import { dateWithYear } from "@/words/times";
 import { now } from "../clock";
 import { config } from "../config";
 import { drawnPaper, withFormulas } from "../formulas";
@@ -90,7 +92,7 @@ export interface PaperView {
   /** Whether something may be asked or answered: the marks are shown. */
   readonly mayAsk: boolean;
   /** What is not shown yet, each with when it will be. */
-  readonly hidden: readonly { readonly what: Revealed; readonly when: string }[];
+  readonly hidden: readonly { readonly what: Revealed; readonly when: string; readonly isNever: boolean }[];
 }
 
 /** What was handed in and nothing else of it: no marks, no answers. */
@@ -113,7 +115,8 @@ async function adjustedOf(quizId: string, personId: string): Promise<PaperView["
     .limit(1);
   if (!row) return null;
   const { marks, reason, createdAt } = row.set;
-  const words = marks === null ? "excused" : `${shown(marks)} / ${shown(row.maximum)}`;
+  const words =
+    marks === null ? t("attempts.marked-paper.excused") : `${shown(marks)} / ${shown(row.maximum)}`;
   return { words, reason, by: row.by, at: createdAt.getTime() };
 }
 
@@ -129,7 +132,10 @@ const removed = (at: number) =>
   new Problem(
     410,
     "removed",
-    `What was written in this attempt was removed on ${dateWithYear(at, config.zone)}, by the rule of ${config.institution} on how long it is kept. Its mark stays in the gradebook.`,
+    t("attempts.marked-paper.what-was-written-in-this-attempt", {
+      dateWithYear: dateWithYear(at, config.zone),
+      institution: config.institution,
+    }),
   );
 
 /**
@@ -229,14 +235,14 @@ export async function markedPaperOf(
     by: row.handedInBy,
     allowedTime: timeAllowed(settings.timeLimit ?? null, own),
     hasAllowance: hasMoreTime(own),
-    late: totals.lateWords,
+    late: say(totals.lateWords),
     instructor,
     returnedAt: row.returnedAt?.getTime() ?? null,
     total: reveal.total.visible
       ? {
           known: totals.awaited.n !== 0n && totals.earned.n === 0n ? "" : shown(totals.earned),
           maximum: shown(row.maximum),
-          waiting: rangeWords(totals, instructor),
+          waiting: say(rangeWords(totals, instructor)),
           percent: percentOf({ ...totals, maximum: row.maximum }),
         }
       : null,
@@ -249,13 +255,15 @@ export async function markedPaperOf(
             id: each.id,
             number: each.number,
             words:
-              each.handedInAt === null ? "running" : (totalOf(item, each).figure ?? "mark not shown yet"),
+              each.handedInAt === null
+                ? t("attempts.marked-paper.running")
+                : (totalOf(item, each).figure ?? t("attempts.marked-paper.mark-not-shown-yet")),
             counts:
               counting?.counted?.attempt != null &&
               counting.visible[counting.counted.attempt]?.id === each.id,
           }))
         : [],
-    countsWords: settings.attempts === 1 ? null : COUNTS_WORDS[settings.counts],
+    countsWords: settings.attempts === 1 ? null : say(COUNTS_WORDS[settings.counts]),
     adjusted,
     practise:
       what === "paper" && item && mayPractise(settings, reveal)
@@ -267,7 +275,8 @@ export async function markedPaperOf(
     mayAsk: reveal.marks.visible,
     hidden: REVEALED.filter((each) => !reveal[each].visible).map((each) => ({
       what: each,
-      when: reveal[each].when,
+      when: say(reveal[each].when),
+      isNever: saysSame(reveal[each].when, NOT_SHOWN),
     })),
   };
 }

@@ -4,6 +4,7 @@ import type { DeskPages } from "@/core/attempt/desk-view";
 import { orderRuleOf, pagesOf, rulingOnMove, toldOnLeaving } from "@/core/attempt/order";
 import { inTransaction } from "@/data/database";
 import { attempt } from "@/data/schema";
+import { t } from "@/words/t";
 import { tellAttempt } from "../events";
 import { inputOf } from "../input";
 import { Problem } from "../problems";
@@ -16,7 +17,13 @@ import { lockRunning } from "./running";
 import { standingIn, workOf } from "./work";
 
 const page = (name: string) =>
-  yup.number().strict().integer().min(0).max(1000).required(`${name} is missing: a page, counted from 0.`);
+  yup
+    .number()
+    .strict()
+    .integer()
+    .min(0)
+    .max(1000)
+    .required(t("attempts.move-on.is-missing-a-page-counted-from", { name }));
 const body = yup
   .object({ from: page("from"), to: page("to"), device: yup.string().strict().uuid() })
   .strict()
@@ -39,7 +46,7 @@ export async function moveOn(viewer: Viewer, attemptId: string, input: unknown):
     const isDone = rule === "one-way" && from < row.page && to <= row.page;
     if (isDone) return deskPages(row, quiz, work);
     if (rule !== "free" && (from > row.page || (rule === "one-way" && from < row.page))) {
-      throw new Problem(409, "closed", "This page is not the one that is open; load the desk again.", {
+      throw new Problem(409, "closed", t("attempts.move-on.this-page-is-not-the-one"), {
         page: row.page,
       });
     }

@@ -1,9 +1,10 @@
 import { and, asc, count, eq, max, min } from "drizzle-orm";
 import type { HandedInBy } from "@/core/attempt/state";
+import { type Said, said } from "@/core/said";
 import type { Instant } from "@/core/time/instants";
-import { counted } from "@/core/time/words";
 import { database } from "@/data/database";
 import { answerLog, type attempt, record } from "@/data/schema";
+import { say, t } from "@/words/t";
 import { CAME_BACK, LEFT } from "./presence";
 
 /** What happened to an attempt, for its student: a moment and a few words each, oldest first. */
@@ -12,18 +13,18 @@ export interface RecordLine {
   readonly words: string;
 }
 
-const WORDS: Readonly<Record<string, string>> = {
-  "hand-in waited": "handing in was pressed before, and had waited for a connection",
-  "taken back": "taken back",
-  extended: "more time was given",
-  [LEFT]: "left the desk, or lost the connection",
-  [CAME_BACK]: CAME_BACK,
+const WORDS: Readonly<Record<string, Said>> = {
+  "hand-in waited": said("attempts.own-record.handing-in-was-pressed-before-and"),
+  "taken back": said("attempts.own-record.taken-back"),
+  extended: said("attempts.own-record.more-time-was-given"),
+  [LEFT]: said("attempts.own-record.left-the-desk-or-lost-the"),
+  [CAME_BACK]: said("attempts.own-record.came-back"),
 };
 
-const BY: { readonly [B in HandedInBy]: string } = {
-  student: "handed in",
-  clock: "handed in by the clock",
-  instructor: "handed in by the instructor",
+const BY: { readonly [B in HandedInBy]: Said } = {
+  student: said("attempts.own-record.handed-in"),
+  clock: said("attempts.own-record.handed-in-by-the-clock"),
+  instructor: said("attempts.own-record.handed-in-by-the-instructor"),
 };
 
 /** The record of one attempt: what was done to it, and when its answers were saved. Two queries. */
@@ -48,18 +49,22 @@ export async function recordOf({
   ]);
   // Start and end are what the attempt itself says; hand-ins before the last one were taken back.
   const before = lines.filter(({ action }) => action === "handed in").slice(0, -1);
-  const said: RecordLine[] = [
-    { at: startedAt.getTime(), words: "started" },
-    ...before.map(({ at }) => ({ at: at.getTime(), words: BY.student })),
+  const told: RecordLine[] = [
+    { at: startedAt.getTime(), words: t("attempts.own-record.started") },
+    ...before.map(({ at }) => ({ at: at.getTime(), words: say(BY.student) })),
     ...lines.flatMap(({ at, action }): RecordLine[] => {
       const words = WORDS[action];
-      return words ? [{ at: at.getTime(), words }] : [];
+      return words ? [{ at: at.getTime(), words: say(words) }] : [];
     }),
-    ...(handedInAt && handedInBy ? [{ at: handedInAt.getTime(), words: BY[handedInBy] }] : []),
+    ...(handedInAt && handedInBy ? [{ at: handedInAt.getTime(), words: say(BY[handedInBy]) }] : []),
   ];
-  if (saves?.first) said.push({ at: saves.first.getTime(), words: "first change saved" });
+  if (saves?.first)
+    told.push({ at: saves.first.getTime(), words: t("attempts.own-record.first-change-saved") });
   if (saves?.last && saves.saves > 1) {
-    said.push({ at: saves.last.getTime(), words: `last change saved, of ${counted(saves.saves, "change")}` });
+    told.push({
+      at: saves.last.getTime(),
+      words: t("attempts.own-record.last-change-saved-of-other", { saves: saves.saves }),
+    });
   }
-  return said.sort((a, b) => a.at - b.at);
+  return told.sort((a, b) => a.at - b.at);
 }

@@ -1,6 +1,7 @@
 import type { Allowance } from "@/core/attempt/deadline";
 import type { Prerequisite } from "@/core/attempt/start-rules";
 import type { Window } from "@/core/attempt/window";
+import type { KindName } from "@/core/kinds/answering";
 import { marking, scoringOf } from "@/core/kinds/marking";
 import { exact, written } from "@/core/numbers/exact";
 import {
@@ -12,33 +13,48 @@ import {
 } from "@/core/quiz/quiz-file";
 import type { QuizSettings } from "@/core/quiz/rules";
 import type { RuleTerms } from "@/core/quiz/sentences";
+import { type Said, said, saidTogether } from "@/core/said";
 import { capitalized } from "@/core/text/words";
+import { say } from "@/words/t";
 import { now } from "../clock";
 import { config } from "../config";
 
 /** What the sentences about a quiz are made from, wherever they are said: before the start and at the desk alike. */
 /** How marks are given, with the kinds of questions of which it is true, each way once. */
-function waysOfScoring({ sections }: QuizContent): string[] {
-  const ways = new Map<string, Set<string>>();
+function waysOfScoring({ sections }: QuizContent): Said[] {
+  const ways = new Map<string, { readonly words: Said; readonly kinds: Set<KindName> }>();
   for (const question of sections.flatMap(({ questions }) => questions)) {
     const words = scoringOf(question);
     if (words === "" || marking(question.kind).byHand) continue;
-    ways.set(words, (ways.get(words) ?? new Set()).add(KIND_WORDS[question.kind] ?? ""));
+    const name = JSON.stringify(words);
+    const way = ways.get(name) ?? { words, kinds: new Set() };
+    way.kinds.add(question.kind);
+    ways.set(name, way);
   }
-  return [...ways].map(
-    ([words, kinds]) => `${capitalized([...kinds].filter(Boolean).join(" and "))}: ${words}`,
+  return [...ways.values()].map(({ words, kinds }) =>
+    said("attempts.rule-terms.way", {
+      kinds: capitalized(
+        say(
+          saidTogether(
+            [...kinds].map((kind) => KIND_WORDS[kind] ?? ""),
+            "and",
+          ),
+        ),
+      ),
+      words,
+    }),
   );
 }
 
 /** What questions of a kind are called where their scoring is told. */
-const KIND_WORDS: Readonly<Record<string, string>> = {
-  "one-of-several": "one pick",
-  "several-of-several": "several picks",
-  "short-text": "short texts",
-  gaps: "gaps",
-  matching: "matching",
-  ordering: "ordering",
-  "point-on-picture": "points on a picture",
+const KIND_WORDS: Readonly<Partial<Record<KindName, Said>>> = {
+  "one-of-several": said("attempts.rule-terms.one-pick"),
+  "several-of-several": said("attempts.rule-terms.several-picks"),
+  "short-text": said("attempts.rule-terms.short-texts"),
+  gaps: said("attempts.rule-terms.gaps"),
+  matching: said("attempts.rule-terms.matching"),
+  ordering: said("attempts.rule-terms.ordering"),
+  "point-on-picture": said("attempts.rule-terms.points-on-a-picture"),
 };
 
 /** The marks of each question in its order; empty where they are drawn or shuffled, or a question has none. */

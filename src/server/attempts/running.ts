@@ -1,6 +1,7 @@
-import { dayAndTime } from "@/core/time/words";
 import type { Queryable } from "@/data/database";
 import type { attempt } from "@/data/schema";
+import { t } from "@/words/t";
+import { dayAndTime } from "@/words/times";
 import { now } from "../clock";
 import { config } from "../config";
 import { notFound, Problem } from "../problems";
@@ -14,7 +15,9 @@ export function refuseEnded(row: Pick<typeof attempt.$inferSelect, "handedInAt" 
   throw new Problem(
     409,
     "handed-in",
-    `This attempt was handed in ${dayAndTime(ended.getTime(), config.zone)}; it can no longer be changed.`,
+    t("attempts.running.this-attempt-was-handed-in-it", {
+      getTime: dayAndTime(ended.getTime(), config.zone),
+    }),
   );
 }
 

@@ -3,17 +3,19 @@ import * as yup from "yup";
 import type { RefusedEntry, SaveReceipt } from "@/core/attempt/desk-view";
 import type { JournalEntry } from "@/core/journal/merge";
 import { type Answer, type PresentedQuestion, readAnswer } from "@/core/kinds/answering";
+import { type Said, said } from "@/core/said";
 import { formulasProblem } from "@/core/text/formulas";
 import { GRACE, type Instant, SECOND } from "@/core/time/instants";
-import { dayAndTime } from "@/core/time/words";
 import { type EntryToSave, loggedAlready } from "@/data/queries/save";
 import { saveStorable } from "@/data/queries/save-storable";
 import { isConnectionTrouble } from "@/data/troubles";
+import { t } from "@/words/t";
+import { dayAndTime } from "@/words/times";
 import { iso, now } from "../clock";
 import { config } from "../config";
 import { DESKS_CHANNEL } from "../events";
 import { writtenFormulas } from "../formulas";
-import { asSentence } from "../input";
+import { mistakeSentence as shapeSentence } from "../input";
 import { log } from "../log";
 import { badInput, notFound, notSignedIn, Problem } from "../problems";
 import { type SavePlan, savePlanOf } from "../quiz-versions";
@@ -35,37 +37,43 @@ const FARTHEST = Date.UTC(2100, 0, 1);
 
 const entryShape = yup
   .object({
-    slot: yup.number().strict().integer().min(1).max(1000).required("slot is missing."),
+    slot: yup
+      .number()
+      .strict()
+      .integer()
+      .min(1)
+      .max(1000)
+      .required(said("attempts.save-answers.slot-is-missing")),
     device: yup
       .string()
       .strict()
-      .uuid("device must be a UUID that the device made for itself.")
-      .required("device is missing."),
-    answer: yup.mixed().nullable().defined("answer is missing; null says that it is empty."),
-    ribbon: yup.boolean().strict().required("ribbon is missing."),
+      .uuid(said("attempts.save-answers.device-must-be-a-uuid-that"))
+      .required(said("attempts.save-answers.device-is-missing")),
+    answer: yup.mixed().nullable().defined(said("attempts.save-answers.answer-is-missing-null-says-that")),
+    ribbon: yup.boolean().strict().required(said("attempts.save-answers.ribbon-is-missing")),
     ruledOut: yup
       .array()
       .strict()
       .of(yup.string().strict().max(40).required())
       .max(MOST_RULED_OUT)
-      .required("ruledOut is missing."),
+      .required(said("attempts.save-answers.ruledout-is-missing")),
     revision: yup
       .number()
       .strict()
       .integer()
       .min(1)
-      .max(Number.MAX_SAFE_INTEGER, "revision is out of reach.")
-      .required("revision is missing."),
+      .max(Number.MAX_SAFE_INTEGER, said("attempts.save-answers.revision-is-out-of-reach"))
+      .required(said("attempts.save-answers.revision-is-missing")),
     writtenAt: yup
       .number()
       .strict()
       .integer()
       .min(0)
-      .max(FARTHEST, "writtenAt is out of reach.")
-      .required("writtenAt is missing: milliseconds since 1970, by the server's clock."),
+      .max(FARTHEST, said("attempts.save-answers.writtenat-is-out-of-reach"))
+      .required(said("attempts.save-answers.writtenat-is-missing-milliseconds-since-1970")),
   })
   .strict()
-  .noUnknown(({ unknown }) => `An entry has fields that are not known here: ${unknown}.`);
+  .noUnknown(({ unknown }) => t("attempts.save-answers.an-entry-has-fields-that-are", { unknown }));
 type SentEntry = yup.InferType<typeof entryShape>;
 
 /** What names an entry, so that it can be refused by itself. */
@@ -79,24 +87,27 @@ const body = yup
       .integer()
       .min(1)
       .max(1000)
-      .required("here is missing: the slot on the screen."),
+      .required(said("attempts.save-answers.here-is-missing-the-slot-on")),
     entries: yup
       .array(yup.mixed().defined())
       .strict()
-      .max(MOST_ENTRIES, `A save takes ${MOST_ENTRIES} entries at most.`)
-      .required("entries is missing: the changes to save."),
+      .max(
+        MOST_ENTRIES,
+        said("attempts.save-answers.a-save-takes-entries-at-most", { mOSTENTRIES: MOST_ENTRIES }),
+      )
+      .required(said("attempts.save-answers.entries-is-missing-the-changes-to")),
   })
   .strict()
-  .noUnknown(({ unknown }) => `A save has fields that are not known here: ${unknown}.`);
+  .noUnknown(({ unknown }) => t("attempts.save-answers.a-save-has-fields-that-are", { unknown }));
 
 /** What is wrong with the shape of a save, as a sentence. */
 function mistakeSentence(error: unknown): string {
   if (!(error instanceof yup.ValidationError)) throw error;
   if (error.type === "typeError" || error.type === "nullable") {
-    const what = error.path ? `“${error.path}”` : "The body";
-    return `${what} is not of the type that a save needs: an object with here and entries.`;
+    const what = error.path ? `“${error.path}”` : t("attempts.save-answers.the-body");
+    return t("attempts.save-answers.is-not-of-the-type-that", { what });
   }
-  return asSentence(error.message);
+  return shapeSentence(error);
 }
 
 /**
@@ -106,7 +117,7 @@ function mistakeSentence(error: unknown): string {
 async function refusedInput(
   token: string,
   attemptId: string,
-  sentence: string,
+  sentence: Said,
   slots: readonly number[] = [],
 ): Promise<Problem> {
   const viewer = await viewerOf(token);
@@ -121,14 +132,13 @@ async function taken(
   slot: number,
   question: PresentedQuestion,
   answer: Answer | null,
-): Promise<{ readonly answer: Answer | null; readonly problem: string | null }> {
+): Promise<{ readonly answer: Answer | null; readonly problem: Said | null }> {
   if (answer !== null && "rich" in answer) {
     const rich =
       answer.rich.length > LONG_ESSAY
         ? await inThread("essay", { rich: answer.rich, attemptId })
         : cleanEssay(answer.rich, attemptId);
-    if (rich === null)
-      return { answer, problem: "its text could not be read as it is laid out; take its layout away." };
+    if (rich === null) return { answer, problem: t("attempts.save-answers.its-text-could-not-be-read") };
     return { answer: { rich }, problem: formulasProblem(writtenFormulas(rich)) };
   }
   if (answer !== null && "files" in answer && question.kind === "upload") {
@@ -140,7 +150,7 @@ async function taken(
 /** Something about one entry that nobody foresaw: it is refused, told to us, and holds up nothing else. */
 function unforeseen(error: unknown, attemptId: string, slot: number): string {
   log.error({ err: error, attemptId, slot }, "an entry could not be taken in");
-  return `Question ${slot} could not be taken as it is. It stays on this device; change it a little, or tell your instructor.`;
+  return t("attempts.save-answers.question-could-not-be-taken-as", { slot });
 }
 
 /** The entries of a save that have their shape, and those that do not but can be named. @throws yup.ValidationError */
@@ -161,7 +171,7 @@ function read(entries: readonly unknown[]): {
         device: device.toLowerCase(),
         revision,
         type: "bad-input",
-        sentence: `Question ${slot}: ${mistakeSentence(error)}`,
+        sentence: t("attempts.save-answers.question", { slot, mistakeSentence: mistakeSentence(error) }),
       });
     }
   }
@@ -171,8 +181,8 @@ function read(entries: readonly unknown[]): {
 /** Why a slot cannot be changed now. */
 const shutSentence = (slot: number, page: number, plan: SavePlan): string =>
   (plan.pageOf[slot - 1] ?? 0) > page
-    ? `Question ${slot} is not open yet: the questions before it come first.`
-    : `Question ${slot} is closed, and can no longer be changed.`;
+    ? t("attempts.save-answers.question-is-not-open-yet-the", { slot })
+    : t("attempts.save-answers.question-is-closed-and-can-no", { slot });
 
 /** The entries of a save that fit their questions, and those that do not, each with why. */
 async function sorted(
@@ -190,18 +200,18 @@ async function sorted(
       refused.push({ slot, device, revision, type: "bad-input", sentence });
     const question = plan.questions[slot - 1];
     if (!question) {
-      refuse(`This attempt has no question ${slot}.`);
+      refuse(t("attempts.save-answers.this-attempt-has-no-question", { slot }));
       continue;
     }
     try {
       const reading = readAnswer(question, entry.answer);
       if (!reading.ok) {
-        refuse(`Question ${slot}: ${reading.problem}`);
+        refuse(t("attempts.save-answers.question-2", { slot, problem: reading.problem }));
         continue;
       }
       const { answer, problem } = await taken(attemptId, slot, question, reading.answer);
       if (problem) {
-        refuse(`Question ${slot}: ${problem}`);
+        refuse(t("attempts.save-answers.question-2", { slot, problem }));
         continue;
       }
       good.push({
@@ -236,14 +246,17 @@ async function refuseOver(
   );
   const { late, keyIsShown } = await keepLateWriting(attemptId, entries, ended, at);
   const words = keyIsShown
-    ? " Its right answers are shown by now, so nothing is taken any more, whenever it was written."
+    ? t("attempts.save-answers.its-right-answers-are-shown-by")
     : late.length > 0
-      ? " What was written before that is kept apart as late writing, for your instructor to decide."
+      ? t("attempts.save-answers.what-was-written-before-that-is")
       : "";
   return new Problem(
     409,
     "handed-in",
-    `This attempt was handed in ${dayAndTime(ended, config.zone)}; its answers can no longer be changed.${words}`,
+    t("attempts.save-answers.this-attempt-was-handed-in-its", {
+      ended: dayAndTime(ended, config.zone),
+      words,
+    }),
     { late },
   );
 }
@@ -274,7 +287,7 @@ export async function saveAnswers(
   const all = [...sent.shaped, ...sent.refused];
   const twice = all.find(({ slot }, i) => all.findIndex((each) => each.slot === slot) !== i);
   if (twice) {
-    const sentence = `Question ${twice.slot} stands twice in one save; send the newest.`;
+    const sentence = t("attempts.save-answers.question-stands-twice-in-one-save", { slot: twice.slot });
     throw await refusedInput(token, attemptId, sentence);
   }
   const { good: fitting, refused: unfit } = await sorted(attemptId, plan, sent.shaped);
@@ -312,7 +325,7 @@ export async function saveAnswers(
   for (const entry of good) {
     const { slot, device, revision } = entry;
     if (clashing.includes(slot)) {
-      const sentence = `Question ${slot}: this number was given to another change before; what was saved under it stays.`;
+      const sentence = t("attempts.save-answers.question-this-number-was-given-to", { slot });
       refused.push({ slot, device, revision, type: "number-taken", sentence });
     } else if (closed.includes(entry) && !repeated.includes(entry)) {
       refused.push({ slot, device, revision, type: "closed", sentence: shutSentence(slot, page, plan) });

@@ -2,10 +2,12 @@ import { and, count, eq, inArray, isNull, lt, notInArray, sql } from "drizzle-or
 import { answeredWords, type HandedInBy } from "@/core/attempt/state";
 import { countedSlots, type MarkedAttempt, markAttempt } from "@/core/marking/mark-attempt";
 import { stored } from "@/core/numbers/exact";
+import { said } from "@/core/said";
 import { GRACE, type Instant, MINUTE } from "@/core/time/instants";
 import { type Database, inTransaction, type Queryable } from "@/data/database";
 import { answer, attempt, quiz, record, slip } from "@/data/schema";
 import { newId } from "@/data/schema/columns";
+import { t } from "@/words/t";
 import { iso, now } from "../clock";
 import { tellAttempts } from "../events";
 import { log } from "../log";
@@ -86,7 +88,10 @@ async function insertMarks(db: Queryable, all: readonly Marked[]): Promise<void>
       id: newId(),
       ...markColumns(detail),
       hand_in: number,
-      reason: number === 1 ? "marked at the hand-in" : `marked at hand-in ${number}`,
+      reason:
+        number === 1
+          ? t("attempts.settle.marked-at-the-hand-in")
+          : t("attempts.settle.marked-at-hand-in", { number }),
       created_at: iso(at),
     })),
   );
@@ -130,7 +135,7 @@ async function tellOfFaults(db: Queryable, all: readonly Marked[]): Promise<void
       return marked.faults.map(({ slot, why }) => ({
         personId: set.instructorId,
         kind: "faulty" as const,
-        text: `Question ${slot} of an attempt at “${set.title}” cannot be marked by its rule, and waits for you: ${why}`,
+        text: said("attempts.settle.question-of-an-attempt-at-cannot", { slot, title: set.title, why }),
         path: `/attempts/${row.id}/paper?q=${slot}`,
       }));
     }),
@@ -152,7 +157,14 @@ async function tellOfClock(db: Queryable, all: readonly Marked[]): Promise<void>
       return {
         personId: row.personId,
         kind: "by-clock" as const,
-        text: `Time was up in “${title}”: the clock handed it in for you, with ${answeredWords(answeredIn(marked), countedSlots(marked.slots).length, inPartOf(marked))}.`,
+        text: said("attempts.settle.time-was-up-in-the-clock", {
+          title,
+          answeredWords: answeredWords(
+            answeredIn(marked),
+            countedSlots(marked.slots).length,
+            inPartOf(marked),
+          ),
+        }),
         path: `/attempts/${row.id}/slip`,
       };
     }),
@@ -307,11 +319,14 @@ async function refuseUnseen(db: Queryable, attemptId: string, seen: readonly See
   });
   if (unseen.length === 0) return;
   const slots = unseen.map(({ slot }) => slot);
-  const which = slots.length === 1 ? `question ${slots[0]}` : `questions ${slots.join(", ")}`;
+  const which =
+    slots.length === 1
+      ? t("attempts.settle.question", { slot: slots[0] ?? 0 })
+      : t("attempts.settle.questions", { slots: slots.join(", ") });
   throw new Problem(
     409,
     "changed-elsewhere",
-    `Nothing is handed in yet: another of your devices changed ${which}. It shows here now; look over it once more, then hand in.`,
+    t("attempts.settle.nothing-is-handed-in-yet-another", { which }),
     { slots },
   );
 }

@@ -1,8 +1,10 @@
 import { asc, eq } from "drizzle-orm";
 import { answeredFact } from "@/core/attempt/state";
-import { dayInFull, timeTaken, timeWithSeconds, zoneName } from "@/core/time/words";
+import { said } from "@/core/said";
 import { database } from "@/data/database";
 import { answer } from "@/data/schema";
+import { say, t } from "@/words/t";
+import { dayInFull, timeTaken, timeWithSeconds, zoneName } from "@/words/times";
 import { config } from "../config";
 import type { Viewer } from "../viewer";
 import { openAttempt } from "./access";
@@ -11,9 +13,9 @@ import { slipOf } from "./slip";
 import { answerDigest, canonicalJson } from "./slips";
 
 const BY = {
-  student: "its student",
-  clock: "the clock, when time was up",
-  instructor: "the instructor",
+  student: said("attempts.slip-text.its-student"),
+  clock: said("attempts.slip-text.the-clock-when-time-was-up"),
+  instructor: said("attempts.slip-text.the-instructor"),
 } as const;
 
 /**
@@ -33,37 +35,37 @@ export async function slipText(
     : [];
   const { zone } = config;
   const facts: [string, string][] = [
-    ["Course", `${slip.course.title}, ${slip.course.code}`],
-    ["Quiz", slip.title],
-    ["Attempt", String(slip.number)],
-    ["Name", slip.student],
+    [t("attempts.slip-text.course"), `${slip.course.title}, ${slip.course.code}`],
+    [t("attempts.slip-text.quiz"), slip.title],
+    [t("attempts.slip-text.attempt"), String(slip.number)],
+    [t("attempts.slip-text.name"), slip.student],
     [
-      "Handed in",
+      t("attempts.slip-text.handed-in"),
       `${dayInFull(slip.handedInAt, zone)}, ${timeWithSeconds(slip.handedInAt, zone)} (${zoneName(slip.handedInAt, zone)})`,
     ],
-    ["In UTC", new Date(slip.handedInAt).toISOString()],
-    ["Handed in by", BY[slip.by]],
-    ["Time taken", timeTaken(slip.handedInAt - slip.startedAt)],
-    ["Answered", answeredFact(slip.answered, slip.questions, slip.inPart)],
-    ["Code", slip.code],
+    [t("attempts.slip-text.in-utc"), new Date(slip.handedInAt).toISOString()],
+    [t("attempts.slip-text.handed-in-by"), say(BY[slip.by])],
+    [t("attempts.slip-text.time-taken"), timeTaken(slip.handedInAt - slip.startedAt)],
+    [t("attempts.slip-text.answered"), say(answeredFact(slip.answered, slip.questions, slip.inPart))],
+    [t("attempts.slip-text.code"), slip.code],
   ];
   const digests = slip.digests.map((digest, i) => {
     const written = answers.find((each) => each.slot === i + 1)?.answer ?? null;
     const text =
       written !== null && answerDigest(written) === digest ? `\n     ${canonicalJson(written)}` : "";
-    return `${String(i + 1).padStart(3)}  ${digest === "" ? "empty" : digest}${text}`;
+    return `${String(i + 1).padStart(3)}  ${digest === "" ? t("attempts.slip-text.empty") : digest}${text}`;
   });
   const lines = [
-    `${slip.institution}: slip`,
+    t("attempts.slip-text.slip", { institution: slip.institution }),
     "",
     ...facts.map(([name, fact]) => `${`${name}:`.padEnd(15)}${fact}`),
     "",
-    `Anyone can check the code at ${verifyAddress}`,
+    t("attempts.slip-text.anyone-can-check-the-code-at", { verifyAddress }),
     "",
-    "Digest of each answer: SHA-256 of its JSON in UTF-8, without spaces, the keys of every object in the order of",
-    "their characters. Where what was written stands below its digest, this works it out again:",
+    t("attempts.slip-text.digest-of-each-answer-sha-256"),
+    t("attempts.slip-text.their-characters-where-what-was-written"),
     "",
-    "     printf '%s' '<the line below the digest>' | sha256sum",
+    t("attempts.slip-text.printf-s-the-line-below-the"),
     "",
     ...digests,
     "",

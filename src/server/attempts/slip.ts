@@ -1,12 +1,14 @@
 import { desc, eq } from "drizzle-orm";
 import type { HandedInBy } from "@/core/attempt/state";
 import { takeBackEnd } from "@/core/attempt/take-back";
-import { resultWords } from "@/core/marking/mark-words";
+import { type MarkTotals, resultWords } from "@/core/marking/mark-words";
 import type { Revealed } from "@/core/quiz/rules";
-import { REVEALED_WORDS } from "@/core/reveal/reveal";
-import { nearDay } from "@/core/time/words";
+import { NOT_SHOWN, type Revelation } from "@/core/reveal/reveal";
+import { saysSame } from "@/core/said";
 import { database } from "@/data/database";
 import { lateWriting, slip } from "@/data/schema";
+import { say, t } from "@/words/t";
+import { nearDay } from "@/words/times";
 import { instantOf, now } from "../clock";
 import { config } from "../config";
 import { notFound } from "../problems";
@@ -16,6 +18,12 @@ import type { Viewer } from "../viewer";
 import { allowanceOf, openAttempt, windowOf } from "./access";
 import { revealedOf } from "./revealed";
 import { takeBackRuling } from "./take-back";
+
+/** When something is shown: it is there now, it never is, or later, with when. */
+export interface WhenShown {
+  readonly state: "at-once" | "later" | "never";
+  readonly when: string;
+}
 
 export interface SlipView {
   readonly attemptId: string;
@@ -48,8 +56,8 @@ export interface SlipView {
   /** What follows on this quiz, for its student. */
   readonly next: { readonly quizId: string; readonly title: string; readonly words: string } | null;
   /** When marks and answers are shown, as ends of sentences. */
-  readonly marksShown: string;
-  readonly answersShown: string;
+  readonly marksShown: WhenShown;
+  readonly answersShown: WhenShown;
 }
 
 /** What came late to one question: when it was written, by the device's word, when it came, and what was shown by then. */
@@ -71,11 +79,29 @@ async function followingQuiz(viewer: Viewer, { quiz, course }: QuizOfPerson): Pr
   const { opens } = next.window;
   const words =
     next.standing.state === "ready"
-      ? "It is open now."
+      ? t("attempts.slip.it-is-open-now")
       : next.standing.state === "not-open-yet" && opens !== null
-        ? `It opens ${nearDay(opens, now(), config.zone)}.`
-        : `It is ${next.standing.words}.`;
+        ? t("attempts.slip.it-opens", { nearDay: nearDay(opens, now(), config.zone) })
+        : t("attempts.slip.it-is", { words: next.standing.words });
   return { quizId: next.quiz.id, title: next.quiz.title, words };
+}
+
+/** When something of a hand-in is shown, in the reader's language. */
+function whenShown(revelation: Revelation | undefined): WhenShown {
+  const when = revelation?.when ?? NOT_SHOWN;
+  return {
+    state: revelation?.visible ? "at-once" : saysSame(when, NOT_SHOWN) ? "never" : "later",
+    when: say(when),
+  };
+}
+
+/** What came of it, in the reader's language. */
+function resultOf(
+  totals: MarkTotals,
+  instructor: string,
+): { readonly large: string; readonly below: string } {
+  const { large, below } = resultWords(totals, instructor);
+  return { large: say(large), below: say(below) };
 }
 
 /** The proof of a hand-in, for its student and the course's staff; null while the attempt runs. */
@@ -102,7 +128,7 @@ export async function slipOf(viewer: Viewer, attemptId: string): Promise<SlipVie
     deadline: instantOf(attempt.deadline),
     returned: attempt.returnedAt !== null,
   });
-  const when = (what: Revealed) => reveal?.[what].when ?? "not shown";
+  const when = (what: Revealed) => whenShown(reveal?.[what]);
   return {
     attemptId: attempt.id,
     institution: config.institution,
@@ -123,18 +149,14 @@ export async function slipOf(viewer: Viewer, attemptId: string): Promise<SlipVie
       slot,
       writtenAt: writtenAt.getTime(),
       arrivedAt: arrivedAt.getTime(),
-      shown: shown
-        .map((what) =>
-          REVEALED_WORDS[what].replace(/\byour?\b/g, (own) => (own === "your" ? "their" : "they")),
-        )
-        .join(", "),
+      shown: shown.map((what) => t(`attempts.slip.theirs.${what}`)).join(", "),
     })),
     forStaff: opened.isStaff,
     takeBack: mayTakeBack ? { until: until === Number.POSITIVE_INFINITY ? null : until } : null,
     instructor,
     result:
       item && reveal?.total.visible
-        ? resultWords({ ...countingOf(item, attempt), maximum: attempt.maximum }, instructor)
+        ? resultOf({ ...countingOf(item, attempt), maximum: attempt.maximum }, instructor)
         : null,
     hasPaper: item ? paperReadable(item, attempt) : opened.isStaff,
     next: item ? await followingQuiz(viewer, item) : null,

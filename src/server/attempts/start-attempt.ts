@@ -11,6 +11,7 @@ import { START_ALLOWANCE } from "@/core/time/instants";
 import { database, inTransaction } from "@/data/database";
 import { attempt } from "@/data/schema";
 import { newId } from "@/data/schema/columns";
+import { t } from "@/words/t";
 import { instantOf, iso, now } from "../clock";
 import { config } from "../config";
 import { log } from "../log";
@@ -43,11 +44,7 @@ async function soundDraw(content: QuizContent): Promise<{ readonly seeded: Seede
     if (plan.every(({ question }) => isSound(question, seed))) return { seeded, plan };
   }
   log.error({ draws: MOST_DRAWS }, "no draw of a quiz has only questions that can be shown and marked");
-  throw new Problem(
-    409,
-    "faulty",
-    "This quiz cannot be started: one of its questions is faulty. Nothing was used up; tell your instructor.",
-  );
+  throw new Problem(409, "faulty", t("attempts.start-attempt.this-quiz-cannot-be-started-one"));
 }
 
 /**
@@ -57,11 +54,7 @@ async function soundDraw(content: QuizContent): Promise<{ readonly seeded: Seede
 export async function startAttempt(viewer: Viewer, quizId: string): Promise<{ attemptId: string }> {
   const opened = await openQuiz(viewer, quizId);
   if (opened.role !== "student") {
-    throw new Problem(
-      403,
-      "students-only",
-      "Only students of this course can start an attempt at this quiz.",
-    );
+    throw new Problem(403, "students-only", t("attempts.start-attempt.only-students-of-this-course-can"));
   }
   const { quiz: row, allowance: own, window } = opened;
   let attempts = await attemptsOf(row.id, viewer.id);
@@ -124,6 +117,6 @@ export async function startAttempt(viewer: Viewer, quizId: string): Promise<{ at
   throw new Problem(
     409,
     "started-elsewhere",
-    "This attempt was started and handed in somewhere else meanwhile. Read the brief again.",
+    t("attempts.start-attempt.this-attempt-was-started-and-handed"),
   );
 }

@@ -3,6 +3,7 @@ import { afterEach, beforeEach, describe, expect, test, vi } from "vitest";
 import { MINUTE } from "@/core/time/instants";
 import { college } from "../../../tests/support/college";
 import { ownDatabase } from "../../../tests/support/database";
+import { english } from "../../../tests/support/english";
 
 // Two connections for everything, and nothing known from before: whoever holds one and waits for a second stops all.
 process.env.DATABASE_CONNECTIONS = "2";
@@ -162,6 +163,7 @@ describe("one bad attempt stops nothing", () => {
       await sql`select content from quiz_version where quiz_id = ${await quiz("Tides and clearances")} and number = 1`;
     await sql`update quiz_version set content = ${sql.json(other?.content)} where id = ${row?.version_id}`;
     vi.resetModules();
+    await import("../language");
     vi.useFakeTimers({ toFake: ["Date"], now: Date.now() + 2 * MINUTE });
     const fresh = await import("./settle");
     await fresh.sweep(50);
@@ -214,7 +216,7 @@ test("the check of a file finds a draw without a value, in small spaces and in l
     });
   const problem = (question: object) => {
     const reading = file(question);
-    return reading.ok ? null : reading.mistakes[0]?.message;
+    return reading.ok ? null : english(reading.mistakes[0]?.message ?? "");
   };
   expect(problem(broken(1, 100))).toContain("has no value where a = 20");
   // Two variables of 300 values each: ninety thousand draws, of which one in 300 is bad.

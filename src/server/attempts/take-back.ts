@@ -1,5 +1,6 @@
 import { and, desc, eq, isNull, ne } from "drizzle-orm";
 import { rulingOnTakeBack, type TakeBackRuling } from "@/core/attempt/take-back";
+import { said } from "@/core/said";
 import { inTransaction, type Queryable } from "@/data/database";
 import { attempt, slip } from "@/data/schema";
 import { instantOf, iso, now } from "../clock";
@@ -15,7 +16,7 @@ import { lockAttempt } from "./lock-attempt";
 const ANOTHER_RUNS = {
   may: false,
   rule: "another-runs",
-  words: "Another attempt at this quiz is running; hand that in first.",
+  words: said("attempts.take-back.another-attempt-at-this-quiz-is"),
 } as const;
 
 /** Whether an attempt may be taken back by its student now. */

@@ -4,10 +4,11 @@ import * as yup from "yup";
 import { slotStateOn } from "@/core/attempt/order";
 import type { PresentedQuestion } from "@/core/kinds/answering";
 import { allowsInWords, type FileKind, sizeInWords, type UploadedFile } from "@/core/kinds/upload/answer";
+import { said } from "@/core/said";
 import { nameText } from "@/core/text/storable";
-import { counted } from "@/core/time/words";
 import { database, inTransaction } from "@/data/database";
 import { upload, uploadPiece } from "@/data/schema";
+import { t } from "@/words/t";
 import { now as serverNow } from "../clock";
 import { inputOf } from "../input";
 import { badInput, notFound, Problem } from "../problems";
@@ -27,15 +28,24 @@ const MOST_PICTURES = 20;
 
 const terms = yup
   .object({
-    slot: yup.number().integer().min(1).max(1000).required("slot is missing: the question of the file."),
+    slot: yup
+      .number()
+      .integer()
+      .min(1)
+      .max(1000)
+      .required(said("attempts.uploads.slot-is-missing-the-question-of")),
     name: yup
       .string()
       .transform((name: unknown) => (typeof name === "string" ? nameText(name) : name))
-      .max(255, "The name of a file has 255 characters at most.")
-      .matches(/^[^\p{Cc}/\\]+$/u, "The name of a file holds no control characters and no slashes.")
-      .required("name is missing: what the file is called."),
-    size: yup.number().integer().min(1, "The file is empty.").required("size is missing: in bytes."),
-    at: yup.number().integer().min(0).required("at is missing: where this piece begins, in bytes."),
+      .max(255, said("attempts.uploads.the-name-of-a-file-has"))
+      .matches(/^[^\p{Cc}/\\]+$/u, { message: said("attempts.uploads.the-name-of-a-file-holds") })
+      .required(said("attempts.uploads.name-is-missing-what-the-file")),
+    size: yup
+      .number()
+      .integer()
+      .min(1, said("attempts.uploads.the-file-is-empty"))
+      .required(said("attempts.uploads.size-is-missing-in-bytes")),
+    at: yup.number().integer().min(0).required(said("attempts.uploads.at-is-missing-where-this-piece")),
   })
   .noUnknown();
 
@@ -95,18 +105,24 @@ export async function receivePiece(
   const given = inputOf(terms, query, "address");
   const plan = await savePlanOf(opened.attempt.id);
   const rules = rulesFor(plan?.questions[given.slot - 1]);
-  if (!plan || !rules) throw badInput(`Question ${given.slot} takes no files.`);
+  if (!plan || !rules) throw badInput(t("attempts.uploads.question-takes-no-files", { slot: given.slot }));
   if (given.size > rules.largest) {
-    throw badInput(`“${given.name}” is too large: ${sizeInWords(rules.largest)} at most.`);
+    throw badInput(
+      t("attempts.uploads.is-too-large-at-most", {
+        name: given.name,
+        sizeInWords: sizeInWords(rules.largest),
+      }),
+    );
   }
   if (bytes.length > LARGEST_PIECE || given.at + bytes.length > given.size) {
-    throw badInput("This piece is too large, or reaches beyond the end of the file.");
+    throw badInput(t("attempts.uploads.this-piece-is-too-large-or"));
   }
   const here = await inTransaction(async (tx): Promise<Received> => {
     const row = await lockRunning(tx, attemptId);
     const page = plan.pageOf[given.slot - 1] ?? 0;
     const state = slotStateOn(plan.rule, page, row.page, row.told.includes(given.slot));
-    if (state !== "open") throw new Problem(409, "closed", `Question ${given.slot} is not open.`);
+    if (state !== "open")
+      throw new Problem(409, "closed", t("attempts.uploads.question-is-not-open", { slot: given.slot }));
     const [known] = await tx.select().from(upload).where(eq(upload.id, fileId)).for("update");
     if (known && (known.attemptId !== attemptId || known.slot !== given.slot || known.size !== given.size)) {
       throw notFound();
@@ -117,7 +133,7 @@ export async function receivePiece(
         .from(upload)
         .where(and(eq(upload.attemptId, attemptId), eq(upload.slot, given.slot)));
       if ((there?.files ?? 0) >= rules.most * SPARE) {
-        throw badInput(`Question ${given.slot} has been given too many files; keep those that are there.`);
+        throw badInput(t("attempts.uploads.question-has-been-given-too-many", { slot: given.slot }));
       }
       await tx
         .insert(upload)
@@ -147,7 +163,9 @@ async function taken(
   const unseen = and(eq(upload.id, fileId), isNull(upload.completedAt));
   if (!isAllowed(type, allows)) {
     await database().delete(upload).where(unseen);
-    throw badInput(`“${name}” is not ${allowsInWords(allows)} by its content, so it was not taken.`);
+    throw badInput(
+      t("attempts.uploads.is-not-by-its-content-so", { name, allowsInWords: allowsInWords(allows) }),
+    );
   }
   await database()
     .update(upload)
@@ -182,7 +200,10 @@ export async function filesProblem(
   );
   if (missing.length === 0) return null;
   const [first] = missing;
-  return `${counted(missing.length, "file")} of the answer, such as “${first?.name.slice(0, 40)}”, did not arrive completely; send it first.`;
+  return t("attempts.uploads.other-of-the-answer-such-as", {
+    missingCount: missing.length,
+    slice: first?.name.slice(0, 40) ?? "",
+  });
 }
 
 export interface KeptFile {

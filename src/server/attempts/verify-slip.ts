@@ -3,6 +3,7 @@ import { readSlipCode } from "@/core/attempt/slip-code";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { attempt, course, quiz, slip } from "@/data/schema";
+import { t } from "@/words/t";
 
 /** What anyone may learn from a slip's code: that it is genuine, when, and which quiz. No name, no marks. */
 export type SlipVerdict =
@@ -23,7 +24,7 @@ export async function verifySlip(text: string): Promise<SlipVerdict> {
   if (code === null) {
     return {
       genuine: false,
-      problem: "A code has twelve letters and figures, such as 7KQ2-M4XA-90TF. Check what you typed.",
+      problem: t("attempts.verify-slip.a-code-has-twelve-letters-and"),
     };
   }
   const [row] = await database()
@@ -42,5 +43,5 @@ export async function verifySlip(text: string): Promise<SlipVerdict> {
         at: row.at.getTime(),
         takenBackAt: row.back?.getTime() ?? null,
       }
-    : { genuine: false, problem: `No slip with the code ${code} was given here.` };
+    : { genuine: false, problem: t("attempts.verify-slip.no-slip-with-the-code-was", { code }) };
 }

@@ -1,9 +1,11 @@
 import { randomUUID } from "node:crypto";
 import { afterEach, describe, expect, test, vi } from "vitest";
 import type { RevealRules } from "@/core/quiz/rules";
+import type { RuleSentence } from "@/core/quiz/sentences";
 import { GRACE, HOUR, MINUTE } from "@/core/time/instants";
 import { college, writing } from "../../../tests/support/college";
 import { ownDatabase } from "../../../tests/support/database";
+import { english } from "../../../tests/support/english";
 import { ANSWERS, layWork, markEssay, onlyShown, shownIn } from "../../../tests/support/marked-work";
 
 const sql = await ownDatabase();
@@ -212,6 +214,7 @@ test("after the hand-in only pictures of the attempt's own questions are served,
   const { seedOf } = await import("./seeds");
   const { planAttempt } = await import("@/core/attempt/plan");
   vi.resetModules();
+  await import("../language");
   const fresh = await import("./pictures");
   const [row] = await sql`select * from attempt where id = ${attemptId}`;
   const seed = await seedOf(row as never);
@@ -283,11 +286,13 @@ describe("settings are the quiz's own", () => {
   test("what is said at the desk is what the brief says", async () => {
     const { quizId } = await laid(onlyShown("total", "at-hand-in"));
     const { attemptId } = await startAttempt(other, quizId);
-    const said = (rules: readonly { name: string }[] | undefined) =>
-      rules?.filter(({ name }) => name !== "Attempts");
+    const said = (rules: readonly RuleSentence[] | undefined) =>
+      rules?.filter(({ name }) => english(name) !== "Attempts");
     const desk = await openDesk(other, attemptId);
     expect(said(desk?.rules)).toEqual(said((await briefOf(other, quizId)).rules));
-    expect(JSON.stringify(desk?.rules)).toContain("One of the questions by your instructor");
+    expect(desk?.rules.flatMap(({ text }) => text)).toContainEqual({
+      strong: "One of the questions by your instructor",
+    });
   });
 });
 

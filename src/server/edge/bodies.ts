@@ -1,5 +1,6 @@
 import type { IncomingMessage } from "node:http";
 import { SECOND } from "@/core/time/instants";
+import { t } from "@/words/t";
 import { Problem } from "../problems";
 
 const KB = 1024;
@@ -24,7 +25,11 @@ export const longestWait = (most: number): number => 15 * SECOND + (most / (8 * 
 const sizeInWords = (bytes: number) => (bytes < 1_024 * KB ? `${bytes / KB} kB` : `${bytes / KB / KB} MB`);
 
 export const tooLarge = (most: number) =>
-  new Problem(413, "too-large", `Send ${sizeInWords(most)} at most in one request.`);
+  new Problem(
+    413,
+    "too-large",
+    t("edge.bodies.send-at-most-in-one-request", { sizeInWords: sizeInWords(most) }),
+  );
 
 /** Whether a request says itself that it brings a body. */
 export const bringsBody = ({ headers }: IncomingMessage): boolean =>

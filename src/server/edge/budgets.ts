@@ -2,7 +2,7 @@ import { LRUCache } from "lru-cache";
 import pLimit, { type LimitFunction } from "p-limit";
 import { RateLimiterMemory, RateLimiterRes } from "rate-limiter-flexible";
 import { SECOND } from "@/core/time/instants";
-import { counted } from "@/core/time/words";
+import { t } from "@/words/t";
 import { config } from "../config";
 import { Problem } from "../problems";
 
@@ -38,12 +38,9 @@ function limiterOf(budget: Budget): RateLimiterMemory {
 }
 
 const tooMany = (wait: number) =>
-  new Problem(
-    429,
-    "too-much",
-    `That is more than Shizuka takes from one person in so short a time. Nothing is lost; try again in ${counted(wait, "second")}.`,
-    { retryAfter: wait },
-  );
+  new Problem(429, "too-much", t("edge.budgets.that-is-more-than-shizuka-takes", { wait }), {
+    retryAfter: wait,
+  });
 
 /** Whose session a token is, as far as this process has seen it: several sessions of one person have one budget. */
 const people = new LRUCache<string, string>({ max: 20_000 });

@@ -2,6 +2,7 @@ import type { IncomingMessage, ServerResponse } from "node:http";
 import type { Socket } from "node:net";
 import { storable } from "@/core/text/storable";
 import { SECOND } from "@/core/time/instants";
+import { t } from "@/words/t";
 import { config } from "../config";
 import { notFound, notSignedIn, Problem } from "../problems";
 import { asksForSession, PUBLIC } from "../public-paths";
@@ -49,8 +50,7 @@ export function pathOf(request: IncomingMessage): string | null {
   }
 }
 
-const tooSlow = () =>
-  new Problem(408, "too-slow", "The request came too slowly and was ended. Nothing was changed; try again.");
+const tooSlow = () => new Problem(408, "too-slow", t("edge.guard.the-request-came-too-slowly-and"));
 
 /**
  * Before any work: who asks, whether the session's cookie is ours, how much may come and how long it may take. Answers null

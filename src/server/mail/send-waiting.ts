@@ -4,8 +4,10 @@ import { firstWords } from "@/core/kinds/text";
 import { type Instant, MINUTE } from "@/core/time/instants";
 import { database, inTransaction } from "@/data/database";
 import { person, personNotice } from "@/data/schema";
+import { say, t } from "@/words/t";
 import { now } from "../clock";
 import { config } from "../config";
+import { inLanguage } from "../language";
 import { log } from "../log";
 import { mailTransport } from "./transport";
 
@@ -15,15 +17,15 @@ const MOST_TRIES = 6;
 /** After a refusal; each pause is four times the one before, so that the last try comes after most of a day. */
 const PAUSE = MINUTE;
 
-const bodyOf = (name: string, { text, path }: typeof personNotice.$inferSelect): string =>
+const bodyOf = (name: string, words: string, path: string): string =>
   [
-    `${name},`,
+    t("mail.send-waiting.dear", { name }),
     "",
-    text,
+    words,
     "",
     `${config.address}${path}`,
     "",
-    `Which notices also come by mail is switched in your profile: ${config.address}/profile#notices`,
+    t("mail.send-waiting.which-notices-also-come-by-mail", { address: config.address }),
     "",
     config.institution,
   ].join("\n");
@@ -35,7 +37,7 @@ const TAKEN_FOR = 5 * MINUTE;
 const takeWaiting = (most: number, at: Instant) =>
   inTransaction(async (tx) => {
     const waiting = await tx
-      .select({ notice: personNotice, name: person.name, email: person.email })
+      .select({ notice: personNotice, name: person.name, email: person.email, language: person.language })
       .from(personNotice)
       .innerJoin(person, eq(person.id, personNotice.personId))
       .where(and(eq(personNotice.mail, "waiting"), lte(personNotice.mailFrom, new Date(at))))
@@ -67,16 +69,15 @@ export async function sendWaiting(
 ): Promise<number> {
   const at = now();
   const waiting = await takeWaiting(most, at);
-  for (const { notice, name, email } of waiting) {
+  for (const { notice, name, email, language } of waiting) {
     const tries = notice.mailTries + 1;
     let state: "sent" | "waiting" | "failed" = "sent";
     try {
-      await mail.sendMail({
-        from: config.mailFrom,
-        to: { name, address: email },
-        subject: firstWords(notice.text, 70),
-        text: bodyOf(name, notice),
+      const { subject, text } = inLanguage(language, () => {
+        const words = say(notice.text);
+        return { subject: firstWords(words, 70), text: bodyOf(name, words, notice.path) };
       });
+      await mail.sendMail({ from: config.mailFrom, to: { name, address: email }, subject, text });
     } catch (error) {
       state = tries >= MOST_TRIES ? "failed" : "waiting";
       log.warn({ err: error, notice: notice.id, tries }, "a notice could not be mailed");

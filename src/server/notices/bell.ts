@@ -3,6 +3,7 @@ import { type NoticeKind, SECURITY_KINDS } from "@/core/notices/kinds";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { personNotice } from "@/data/schema";
+import { say } from "@/words/t";
 import { now } from "../clock";
 import type { Viewer } from "../viewer";
 
@@ -44,7 +45,7 @@ export async function bellOf(viewer: Viewer): Promise<BellLine[]> {
   return rows.map(({ id, kind, text, path, createdAt, readAt }) => ({
     id,
     kind,
-    text,
+    text: say(text),
     path,
     at: createdAt.getTime(),
     isNew: readAt === null,

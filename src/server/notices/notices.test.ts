@@ -1,6 +1,7 @@
 import { afterEach, describe, expect, test, vi } from "vitest";
 import { college } from "../../../tests/support/college";
 import { ownDatabase } from "../../../tests/support/database";
+import { english } from "../../../tests/support/english";
 
 const sql = await ownDatabase();
 const { bellOf } = await import("./bell");
@@ -77,7 +78,7 @@ describe("what is told", () => {
     await clear();
     const second = await quiz("Compass and variation, second sitting");
     await moveWindow(ines, second, { closes: null, due: null, reason: "Take the time you need." });
-    expect((await told("quentin.mbeki"))[0]?.text).toContain(
+    expect(english((await told("quentin.mbeki"))[0]?.text ?? "")).toContain(
       "no longer is due at a set time and no longer closes",
     );
     expect((await sql`select id from person_notice`).length).toBe(2);

@@ -1,4 +1,5 @@
 import { and, eq, gt, isNull, lte, or, sql } from "drizzle-orm";
+import { said } from "@/core/said";
 import { dayAndTime } from "@/core/time/words";
 import { database, inTransaction } from "@/data/database";
 import { allowance, course, enrolment, quiz } from "@/data/schema";
@@ -38,13 +39,16 @@ async function tellOf(quizId: string): Promise<number> {
         ),
       );
     const due = row.due ?? row.closes;
-    const until = due === null ? "" : ` It is due ${dayAndTime(due.getTime(), config.zone)}.`;
+    const until =
+      due === null
+        ? ""
+        : said("notices.tell-opened.it-is-due", { when: dayAndTime(due.getTime(), config.zone) });
     await tell(
       tx,
       students.map(({ id, course: title }) => ({
         personId: id,
         kind: "opened" as const,
-        text: `“${row.title}” in ${title} is open.${until}`,
+        text: said("notices.tell-opened.in-is-open", { title: row.title, course: title, until }),
         path: `/quizzes/${quizId}`,
       })),
     );

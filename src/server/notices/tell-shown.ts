@@ -2,6 +2,7 @@ import { and, eq, isNotNull, lte, or, sql } from "drizzle-orm";
 import { attemptsLeft } from "@/core/attempt/attempts-left";
 import { REVEALED, type Revealed } from "@/core/quiz/rules";
 import { lastAttemptsEnd, REVEALED_WORDS, shownByClock } from "@/core/reveal/reveal";
+import { said, saidTogether } from "@/core/said";
 import { database, inTransaction, type Queryable } from "@/data/database";
 import { attempt, quiz } from "@/data/schema";
 import { now } from "../clock";
@@ -52,7 +53,13 @@ async function tellingsOf(db: Queryable, row: QuizRow, { fresh, lastEnded }: New
     tellings.push({
       personId: person.id,
       kind: "shown",
-      text: `Of “${row.title}” this is shown now: ${last.shown.map((what) => REVEALED_WORDS[what]).join(", ")}.`,
+      text: said("notices.tell-shown.of-this-is-shown-now", {
+        title: row.title,
+        what: saidTogether(
+          last.shown.map((what) => REVEALED_WORDS[what]),
+          "commas",
+        ),
+      }),
       path: `/attempts/${last.id}/paper`,
     });
   }

@@ -1,5 +1,6 @@
 import { inArray } from "drizzle-orm";
 import { isSecurity, type NoticeKind } from "@/core/notices/kinds";
+import type { Said } from "@/core/said";
 import type { Queryable } from "@/data/database";
 import { person, personNotice } from "@/data/schema";
 import { now } from "../clock";
@@ -9,7 +10,7 @@ export interface Telling {
   readonly personId: string;
   readonly kind: NoticeKind;
   /** Plain sentences: what happened and what it means. */
-  readonly text: string;
+  readonly text: Said;
   /** Where to read on, as a path of this site. */
   readonly path: string;
 }

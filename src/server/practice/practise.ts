@@ -9,8 +9,10 @@ import type { MarkedQuestion } from "@/core/kinds/kind";
 import { filledIn, markQuestion, present } from "@/core/kinds/marking";
 import type { AttemptSeed } from "@/core/numbers/seeded";
 import { toldOf } from "@/core/reveal/told";
+import { said } from "@/core/said";
 import { database } from "@/data/database";
 import { practiceAnswer, practiceRun } from "@/data/schema";
+import { say, t } from "@/words/t";
 import { openAttempt } from "../attempts/access";
 import { currentMarks } from "../attempts/hand-marks";
 import { picturesShown } from "../attempts/pictures";
@@ -26,11 +28,7 @@ import type { Viewer } from "../viewer";
 import { mayPractise, practisable } from "./missed";
 
 const notAllowed = () =>
-  new Problem(
-    409,
-    "no-practice",
-    "What was missed here cannot be practised: the quiz does not allow it, or its answers are not shown yet.",
-  );
+  new Problem(409, "no-practice", t("practice.practise.what-was-missed-here-cannot-be"));
 
 /** The own attempt whose missed questions may be practised now. */
 async function opened(viewer: Viewer, attemptId: string) {
@@ -93,7 +91,9 @@ async function runOf(viewer: Viewer, runId: string) {
 function toldOfPractice({ question }: Slot, seed: AttemptSeed, marked: MarkedQuestion): PracticeTold {
   return drawnPracticeTold({
     ...toldOf(marked),
-    right: marked.parts.map(({ label, right }) => (label === null ? right : `${label}: ${right}`)),
+    right: marked.parts.map(({ label, right }) =>
+      label === null ? say(right) : `${say(label)}: ${say(right)}`,
+    ),
     worked: question.worked === undefined ? null : filledIn(question, seed, question.worked),
   });
 }
@@ -129,8 +129,12 @@ export async function practiceOf(viewer: Viewer, runId: string): Promise<Practic
 
 const body = yup
   .object({
-    slot: yup.number().strict().integer().required("slot is missing: the question that was answered."),
-    answer: yup.mixed().nullable().defined("answer is missing; null is an empty one."),
+    slot: yup
+      .number()
+      .strict()
+      .integer()
+      .required(said("practice.practise.slot-is-missing-the-question-that")),
+    answer: yup.mixed().nullable().defined(said("practice.practise.answer-is-missing-null-is-an")),
   })
   .strict()
   .noUnknown();
@@ -140,10 +144,10 @@ export async function markPractice(viewer: Viewer, runId: string, input: unknown
   const { slot: wanted, answer: raw } = inputOf(body, input);
   const { run, slots, seed } = await runOf(viewer, runId);
   const slot = slots.find((each) => each.slot === wanted);
-  if (!slot) throw badInput(`This run has no question ${wanted}.`);
+  if (!slot) throw badInput(t("practice.practise.this-run-has-no-question", { wanted }));
   const reading = readAnswer(present(slot.question, seed), raw);
   if (!reading.ok) throw badInput(reading.problem);
-  if (reading.answer === null) throw badInput("Nothing is written yet; there is nothing to mark.");
+  if (reading.answer === null) throw badInput(t("practice.practise.nothing-is-written-yet-there-is"));
   const detail = markQuestion(slot.question, seed, reading.answer);
   const [kept] = await database()
     .insert(practiceAnswer)
@@ -151,11 +155,7 @@ export async function markPractice(viewer: Viewer, runId: string, input: unknown
     .onConflictDoNothing()
     .returning({ slot: practiceAnswer.slot });
   if (!kept) {
-    throw new Problem(
-      409,
-      "marked-already",
-      "This question is marked already. Begin once more to try again.",
-    );
+    throw new Problem(409, "marked-already", t("practice.practise.this-question-is-marked-already-begin"));
   }
   return toldOfPractice(slot, seed, detail);
 }

@@ -3,6 +3,7 @@ import { eq } from "drizzle-orm";
 import ical, { ICalAlarmType, ICalCalendarMethod } from "ical-generator";
 import { database } from "@/data/database";
 import { person } from "@/data/schema";
+import { t } from "@/words/t";
 import { now } from "../clock";
 import { config } from "../config";
 import { notFound } from "../problems";
@@ -28,7 +29,7 @@ export async function calendarOf(key: string): Promise<string> {
   const [owner] = await database().select().from(person).where(eq(person.calendarKey, key));
   if (!owner) throw notFound();
   const calendar = ical({
-    name: `Quizzes, ${config.institution}`,
+    name: t("profile.calendar.quizzes", { institution: config.institution }),
     method: ICalCalendarMethod.PUBLISH,
     ttl: 3600,
   });
@@ -54,7 +55,7 @@ export async function calendarOf(key: string): Promise<string> {
           what === "opens" ? [] : REMINDERS.map((trigger) => ({ type: ICalAlarmType.display, trigger })),
       });
     if (opens !== null) add("opens", opens, "opens");
-    if (due !== null) add("due", due, "is due");
+    if (due !== null) add("due", due, t("profile.calendar.is-due"));
     if (closes !== null && closes !== due) add("closes", closes, "closes");
   }
   return calendar.toString();

@@ -1,7 +1,9 @@
 import { and, eq, ne } from "drizzle-orm";
 import * as yup from "yup";
+import { said } from "@/core/said";
 import { inTransaction } from "@/data/database";
 import { account, session } from "@/data/schema";
+import { t } from "@/words/t";
 import { hashPassword } from "../accounts";
 import { inputOf } from "../input";
 import { badInput } from "../problems";
@@ -12,15 +14,15 @@ import { tellChanged } from "../sign-in/security-mail";
 import type { Viewer } from "../viewer";
 
 const form = yup.object({
-  current: yup.string().max(500).required("Write the password that you have now."),
-  next: yup.string().max(500).required("Write the new password."),
+  current: yup.string().max(500).required(said("profile.change-password.write-the-password-that-you-have")),
+  next: yup.string().max(500).required(said("profile.change-password.write-the-new-password")),
 });
 
 /** Changes a person's own password; every other session of theirs ends. */
 export async function changePassword(viewer: Viewer, token: string | null, input: unknown): Promise<void> {
   const { current, next } = inputOf(form, input);
   await confirmPassword(viewer, current);
-  if (current === next) throw badInput("The new password is the one that you have now.");
+  if (current === next) throw badInput(t("profile.change-password.the-new-password-is-the-one"));
   const problem = passwordProblem(next, viewer);
   if (problem) throw badInput(problem);
   const password = await hashPassword(next);
@@ -34,6 +36,6 @@ export async function changePassword(viewer: Viewer, token: string | null, input
       subjectId: viewer.id,
       details: {},
     });
-    await tellChanged(tx, viewer.id, "Your password was changed, and every other session was ended");
+    await tellChanged(tx, viewer.id, said("profile.change-password.your-password-was-changed-and-every"));
   });
 }

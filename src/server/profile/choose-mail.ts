@@ -1,20 +1,26 @@
 import { eq } from "drizzle-orm";
 import * as yup from "yup";
 import { NOTICE_KINDS, type NoticeKind } from "@/core/notices/kinds";
+import { type Said, said } from "@/core/said";
 import { inTransaction } from "@/data/database";
 import { person } from "@/data/schema";
 import { inputOf } from "../input";
 import type { Viewer } from "../viewer";
 
-const kinds = (missing: string) =>
+const kinds = (missing: Said) =>
   yup
     .array()
-    .of(yup.string<NoticeKind>().oneOf(NOTICE_KINDS, "There is no such kind of notice.").required())
+    .of(
+      yup
+        .string<NoticeKind>()
+        .oneOf(NOTICE_KINDS, said("profile.choose-mail.there-is-no-such-kind-of"))
+        .required(),
+    )
     .required(missing);
 
 const form = yup.object({
-  shown: kinds("shown is missing: the kinds of notices that were to choose from."),
-  wanted: kinds("wanted is missing: the kinds of notices that also come by mail."),
+  shown: kinds(said("profile.choose-mail.shown-is-missing-the-kinds-of")),
+  wanted: kinds(said("profile.choose-mail.wanted-is-missing-the-kinds-of")),
 });
 
 /** Which notices also come by mail; at the bell they stand in any case. */

@@ -17,5 +17,5 @@ test.each([
   ["curl/8.0", "an unknown device"],
   [null, "an unknown device"],
 ])("%s is %s", (userAgent, words) => {
-  expect(deviceWords(userAgent)).toBe(words);
+  expect(deviceWords(userAgent)).toEqual(words);
 });

@@ -19,6 +19,7 @@ import {
   session,
   upload,
 } from "@/data/schema";
+import { say, t } from "@/words/t";
 import { openAttempt } from "../attempts/access";
 import { markedPaperOf } from "../attempts/marked-paper";
 import { writtenIsShown } from "../attempts/revealed";
@@ -83,7 +84,7 @@ async function aboutPerson(viewer: Viewer): Promise<unknown> {
     sessions: sessions.map(({ createdAt, expiresAt, userAgent, ipAddress }) => ({
       since: createdAt,
       until: expiresAt,
-      browser: deviceWords(userAgent),
+      browser: say(deviceWords(userAgent)),
       networkAddress: ipAddress,
     })),
     knownBrowsers: devices.map(({ createdAt, usedAt }) => ({ since: createdAt, usedAt })),
@@ -115,8 +116,7 @@ async function* filesOfAttempt(
   if (!(await writtenIsShown(viewer, opened))) {
     yield {
       path: `${folder}/waits.txt`,
-      content:
-        "What was written here can be read when your instructor shows it. Ask for your data again then.\n",
+      content: t("profile.own-data.what-was-written-here-can-be"),
     };
   } else {
     yield { path: `${folder}/written.json`, content: asJson(await writtenIn(id)) };

@@ -4,6 +4,7 @@ import { type ChosenNoticeKind, NOTICE_KINDS, STAFF_KINDS } from "@/core/notices
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { enrolment, person, session } from "@/data/schema";
+import { say } from "@/words/t";
 import { now } from "../clock";
 import { notFound } from "../problems";
 import type { Viewer } from "../viewer";
@@ -14,6 +15,8 @@ export interface ProfileView {
   readonly email: string;
   /** The secret part of the calendar's address; null: it has none yet. */
   readonly calendarKey: string | null;
+  /** The language that was chosen; null: the institution's own. */
+  readonly language: string | null;
   /** Whether signing in also asks for a code. */
   readonly secondFactor: boolean;
   /** The kinds of notices that concern this person, each with whether it also comes by mail. */
@@ -47,6 +50,7 @@ export async function profileOf(viewer: Viewer, token: string | null): Promise<P
     name: self.name,
     email: self.email,
     calendarKey: self.calendarKey,
+    language: self.language,
     secondFactor: self.twoFactorEnabled,
     notices: NOTICE_KINDS.filter((kind) =>
       roles.some(({ role }) => STAFF_KINDS.includes(kind) === (role !== "student")),
@@ -54,7 +58,7 @@ export async function profileOf(viewer: Viewer, token: string | null): Promise<P
     sessions: sessions.map((each) => ({
       id: each.id,
       here: each.token === token,
-      device: deviceWords(each.userAgent),
+      device: say(deviceWords(each.userAgent)),
       since: each.createdAt.getTime(),
     })),
   };

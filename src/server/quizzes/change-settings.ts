@@ -2,8 +2,10 @@ import { eq } from "drizzle-orm";
 import * as yup from "yup";
 import { contradictionsOf } from "@/core/quiz/contradictions";
 import { type QuizSettings, settingsShape } from "@/core/quiz/rules";
+import { said } from "@/core/said";
 import { inTransaction } from "@/data/database";
 import { quiz as quizTable, settingChange } from "@/data/schema";
+import { t } from "@/words/t";
 import { instantOf, now } from "../clock";
 import { inputOf } from "../input";
 import { badInput, instructorOnly, notFound } from "../problems";
@@ -13,14 +15,14 @@ import { openQuiz } from "./open-quiz";
 
 const body = yup
   .object({
-    settings: yup.mixed().required("settings is missing: what holds for the quiz from now on."),
+    settings: yup.mixed().required(said("quizzes.change-settings.settings-is-missing-what-holds-for")),
     reason: yup
       .string()
       .strict()
       .trim()
-      .min(1, "Say why; it goes on record.")
+      .min(1, said("quizzes.change-settings.say-why-it-goes-on-record"))
       .max(500)
-      .required("reason is missing: it goes on record."),
+      .required(said("quizzes.change-settings.reason-is-missing-it-goes-on")),
   })
   .strict()
   .noUnknown();
@@ -33,9 +35,9 @@ const body = yup
 export async function changeSettings(viewer: Viewer, quizId: string, input: unknown): Promise<QuizSettings> {
   const { settings: wanted, reason } = inputOf(body, input);
   const { role, quiz } = await openQuiz(viewer, quizId);
-  instructorOnly(role, "change the settings of its quizzes");
+  instructorOnly(role, t("quizzes.change-settings.change-the-settings-of-its-quizzes"));
   if (typeof wanted !== "object" || wanted === null || Array.isArray(wanted)) {
-    throw badInput('settings must be an object with what is to hold, such as { "takeBack": false }.');
+    throw badInput(t("quizzes.change-settings.settings-must-be-an-object-with"));
   }
   return inTransaction(async (tx) => {
     const [row] = await tx.select().from(quizTable).where(eq(quizTable.id, quiz.id)).for("update");

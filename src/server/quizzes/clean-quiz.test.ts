@@ -5,6 +5,7 @@ import { type FieldUses, mapFields } from "@/core/kinds/fields";
 import { marking, markQuestion, present, type Question } from "@/core/kinds/marking";
 import { openSeed } from "@/core/numbers/seeded";
 import { type QuizFile, readQuizFile } from "@/core/quiz/quiz-file";
+import { english } from "../../../tests/support/english";
 import { drawnQuestion } from "../formulas";
 import { cleanQuiz } from "./clean-quiz";
 
@@ -19,7 +20,7 @@ const cleaned = (question: object): Question => {
 };
 const marks = (question: Question, raw: unknown) => {
   const read = readAnswer(present(question, seed), raw);
-  if (!read.ok) throw new Error(read.problem);
+  if (!read.ok) throw new Error(english(read.problem));
   return markQuestion(question, seed, read.answer);
 };
 
@@ -35,7 +36,7 @@ describe("what is compared is plain, and what is read is rich", () => {
         accepted: [{ text, feedback: "<p>Good <script>alert(1)</script>R&amp;D</p>" }],
       });
       const marked = marks(short, { text });
-      expect(marked.marks).toBe("1");
+      expect(marked.marks).toEqual("1");
       expect(marked.parts[0]).toMatchObject({ written: text, right: text, feedback: "<p>Good R&amp;D</p>" });
       const gaps = cleaned({
         id: "g",
@@ -44,7 +45,7 @@ describe("what is compared is plain, and what is read is rich", () => {
         marks: 1,
         gaps: [{ id: "a", accepted: [{ text }] }],
       });
-      expect(marks(gaps, { gaps: { a: text } }).marks).toBe("1");
+      expect(marks(gaps, { gaps: { a: text } }).marks).toEqual("1");
     },
   );
 
@@ -72,7 +73,7 @@ describe("what is compared is plain, and what is read is rich", () => {
         { id: "b", text: "R&D" },
       ],
     });
-    expect(markQuestion(order, seed, null).parts[0]?.right).toBe("1 x < 5, 2 R&D");
+    expect(markQuestion(order, seed, null).parts[0]?.right).toEqual("1 x < 5, 2 R&D");
     const match = cleaned({
       id: "m",
       kind: "matching",

@@ -1,8 +1,10 @@
 import { and, asc, eq, gte } from "drizzle-orm";
 import * as yup from "yup";
 import type { DeskNotice } from "@/core/attempt/desk-view";
+import { said } from "@/core/said";
 import { database, inTransaction } from "@/data/database";
 import { deskNotice, person } from "@/data/schema";
+import { t } from "@/words/t";
 import { now } from "../clock";
 import { tellDesks } from "../events";
 import { inputOf } from "../input";
@@ -17,9 +19,9 @@ const body = yup
       .string()
       .strict()
       .trim()
-      .min(1, "Write what everybody should read.")
-      .max(500, "A notice to the desks has 500 characters at most.")
-      .required("text is missing: what everybody should read."),
+      .min(1, said("quizzes.desk-notices.write-what-everybody-should-read"))
+      .max(500, said("quizzes.desk-notices.a-notice-to-the-desks-has"))
+      .required(said("quizzes.desk-notices.text-is-missing-what-everybody-should")),
   })
   .strict()
   .noUnknown();
@@ -40,7 +42,7 @@ export async function sayToDesks(viewer: Viewer, quizId: string, input: unknown)
   const { text } = inputOf(body, input);
   const { role, quiz } = await openQuiz(viewer, quizId);
   if (role === "student") {
-    throw new Problem(403, "staff-only", "Only those who teach this course can speak to its desks.");
+    throw new Problem(403, "staff-only", t("quizzes.desk-notices.only-those-who-teach-this-course"));
   }
   await inTransaction(async (tx) => {
     await tx

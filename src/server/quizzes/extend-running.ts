@@ -1,10 +1,12 @@
 import { and, eq, gt, isNotNull, isNull, sql } from "drizzle-orm";
 import { validate as isUuid } from "uuid";
 import * as yup from "yup";
+import { said } from "@/core/said";
 import { GRACE, MINUTE } from "@/core/time/instants";
-import { counted, dayAndTime } from "@/core/time/words";
+import { dayAndTime } from "@/core/time/words";
 import { inTransaction } from "@/data/database";
 import { attempt } from "@/data/schema";
+import { t } from "@/words/t";
 import { iso, now } from "../clock";
 import { config } from "../config";
 import { tellDesks } from "../events";
@@ -20,20 +22,24 @@ const body = yup
     minutes: yup
       .number()
       .strict()
-      .moreThan(0, "minutes must be more than 0.")
-      .max(1_440, "minutes must be a day at most.")
-      .required("minutes is missing: how much later the time ends."),
+      .moreThan(0, said("quizzes.extend-running.minutes-must-be-more-than-0"))
+      .max(1_440, said("quizzes.extend-running.minutes-must-be-a-day-at"))
+      .required(said("quizzes.extend-running.minutes-is-missing-how-much-later")),
     reason: yup
       .string()
       .strict()
       .trim()
-      .min(1, "Say why; it goes on record.")
+      .min(1, said("quizzes.change-settings.say-why-it-goes-on-record"))
       .max(500)
-      .required("reason is missing: it goes on record."),
+      .required(said("quizzes.change-settings.reason-is-missing-it-goes-on")),
     attemptId: yup
       .string()
       .strict()
-      .test("uuid", "attemptId is not the id of an attempt.", (id) => id === undefined || isUuid(id)),
+      .test(
+        "uuid",
+        said("quizzes.extend-running.attemptid-is-not-the-id-of"),
+        (id) => id === undefined || isUuid(id),
+      ),
   })
   .strict()
   .noUnknown();
@@ -46,7 +52,7 @@ export async function extendRunning(
 ): Promise<{ readonly extended: number }> {
   const { minutes, reason, attemptId } = inputOf(body, input);
   const { role, quiz } = await openQuiz(viewer, quizId);
-  instructorOnly(role, "give more time");
+  instructorOnly(role, t("quizzes.extend-running.give-more-time"));
   return inTransaction(async (tx) => {
     const running = await tx
       .select()
@@ -63,7 +69,7 @@ export async function extendRunning(
       )
       .for("update");
     if (attemptId !== undefined && running.length === 0) {
-      throw badInput("This attempt is not running, or has no time that ends.");
+      throw badInput(t("quizzes.extend-running.this-attempt-is-not-running-or"));
     }
     const later = running.map(({ id, personId, deadline }) => {
       const from = deadline?.getTime() ?? 0;
@@ -87,7 +93,12 @@ export async function extendRunning(
       later.map(({ id, personId, to }) => ({
         personId,
         kind: "extended" as const,
-        text: `You have ${counted(minutes, "more minute", "more minutes")} in “${quiz.title}”: your time now ends ${dayAndTime(to, config.zone)}. ${reason}`,
+        text: said("quizzes.extend-running.you-have-other-in-your-time", {
+          minutes,
+          title: quiz.title,
+          to: dayAndTime(to, config.zone),
+          reason,
+        }),
         path: `/attempts/${id}`,
       })),
     );

@@ -1,9 +1,11 @@
 import { and, eq } from "drizzle-orm";
 import * as yup from "yup";
 import { contradictionsOf } from "@/core/quiz/contradictions";
+import { said, saidTogether } from "@/core/said";
 import { dayAndTime } from "@/core/time/words";
 import { inTransaction } from "@/data/database";
 import { assignment, enrolment, quiz as quizTable } from "@/data/schema";
+import { t } from "@/words/t";
 import { instantOf, iso } from "../clock";
 import { config } from "../config";
 import { inputOf } from "../input";
@@ -20,7 +22,7 @@ const moment = (what: string) =>
     .nullable()
     .test(
       "instant",
-      `${what} must be an instant such as 2026-11-25T23:59:00Z, or null for none.`,
+      t("quizzes.move-window.must-be-an-instant-such-as", { what }),
       (text) => text == null || (/^\d{4}-\d{2}-\d{2}T/.test(text) && !Number.isNaN(Date.parse(text))),
     );
 
@@ -33,9 +35,9 @@ const body = yup
       .string()
       .strict()
       .trim()
-      .min(1, "Say why; the students read it.")
+      .min(1, said("quizzes.move-window.say-why-the-students-read-it"))
       .max(500)
-      .required("reason is missing: the students read it."),
+      .required(said("quizzes.move-window.reason-is-missing-the-students-read")),
   })
   .strict()
   .noUnknown();
@@ -47,8 +49,6 @@ const inOrder = ({ opens, due, closes }: Moments): boolean => {
   return set.every((each, i) => i === 0 || (set[i - 1] ?? 0) <= each);
 };
 
-const VERB = { opens: "opens", due: "is due", closes: "closes" } as const;
-
 /**
  * An instructor moves the window of a quiz: what is not named stays. Its students are told. Attempts that run keep the end
  * they have; `extend-running` is what moves that.
@@ -56,7 +56,7 @@ const VERB = { opens: "opens", due: "is due", closes: "closes" } as const;
 export async function moveWindow(viewer: Viewer, quizId: string, input: unknown): Promise<Moments> {
   const { reason, ...wanted } = inputOf(body, input);
   const { role, quiz } = await openQuiz(viewer, quizId);
-  instructorOnly(role, "move its quizzes");
+  instructorOnly(role, t("quizzes.move-window.move-its-quizzes"));
   const before: Moments = {
     opens: instantOf(quiz.opens),
     due: instantOf(quiz.due),
@@ -68,20 +68,20 @@ export async function moveWindow(viewer: Viewer, quizId: string, input: unknown)
       return [what, text === undefined ? before[what] : text === null ? null : Date.parse(text)];
     }),
   ) as Moments;
-  if (!inOrder(after))
-    throw badInput("A quiz opens first, is due then, and closes last; these are not in that order.");
+  if (!inOrder(after)) throw badInput(t("quizzes.move-window.a-quiz-opens-first-is-due"));
   const [contradiction] = contradictionsOf(quiz.settings, after);
   if (contradiction) throw badInput(contradiction);
   const moved = (["opens", "due", "closes"] as const).filter((what) => before[what] !== after[what]);
   if (moved.length === 0) return after;
   const date = (at: number | null) => (at === null ? null : new Date(at));
-  const sentence = moved
-    .map((what) =>
+  const changes = saidTogether(
+    moved.map((what) =>
       after[what] === null
-        ? `no longer ${VERB[what]} at a set time`
-        : `now ${VERB[what]} ${dayAndTime(after[what], config.zone)}`,
-    )
-    .join(" and ");
+        ? said(`quizzes.move-window.no-longer-${what}`)
+        : said(`quizzes.move-window.now-${what}`, { when: dayAndTime(after[what], config.zone) }),
+    ),
+    "and",
+  );
   await inTransaction(async (tx) => {
     await tx
       .update(quizTable)
@@ -119,7 +119,7 @@ export async function moveWindow(viewer: Viewer, quizId: string, input: unknown)
       students.map(({ personId }) => ({
         personId,
         kind: "moved" as const,
-        text: `“${quiz.title}” ${sentence}. ${reason}`,
+        text: said("quizzes.move-window.moved", { title: quiz.title, changes, reason }),
         path: `/quizzes/${quiz.id}`,
       })),
     );

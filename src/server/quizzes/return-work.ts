@@ -1,8 +1,10 @@
 import { and, eq, inArray, isNotNull, isNull } from "drizzle-orm";
 import { validate as isUuid } from "uuid";
 import * as yup from "yup";
+import { said } from "@/core/said";
 import { inTransaction } from "@/data/database";
 import { attempt } from "@/data/schema";
+import { t } from "@/words/t";
 import { now } from "../clock";
 import { inputOf } from "../input";
 import { tell } from "../notices/tell";
@@ -19,7 +21,7 @@ const body = yup
         yup
           .string()
           .strict()
-          .test("uuid", "attemptIds holds something that is not the id of an attempt.", (id) =>
+          .test("uuid", said("quizzes.return-work.attemptids-holds-something-that-is-not"), (id) =>
             isUuid(id ?? ""),
           )
           .required(),
@@ -40,7 +42,7 @@ export async function returnWork(
 ): Promise<{ readonly returned: number }> {
   const { attemptIds } = inputOf(body, input);
   const { role, quiz } = await openQuiz(viewer, quizId);
-  instructorOnly(role, "return work");
+  instructorOnly(role, t("quizzes.return-work.return-work"));
   return inTransaction(async (tx) => {
     const returned = await tx
       .update(attempt)
@@ -62,7 +64,7 @@ export async function returnWork(
       returned.map(({ id, personId, number }) => ({
         personId,
         kind: "returned" as const,
-        text: `“${quiz.title}”, attempt ${number}, is returned. Its marks and feedback can be read as far as the quiz shows them.`,
+        text: said("quizzes.return-work.attempt-is-returned-its-marks-and", { title: quiz.title, number }),
         path: `/attempts/${id}/paper`,
       })),
     );

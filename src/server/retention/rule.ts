@@ -1,6 +1,7 @@
 import { desc, eq, sql } from "drizzle-orm";
 import * as yup from "yup";
 import { MOST_YEARS, NOTICE, overBefore } from "@/core/retention/rule";
+import { said } from "@/core/said";
 import type { Instant } from "@/core/time/instants";
 import { database, inTransaction } from "@/data/database";
 import { person, retentionRule } from "@/data/schema";
@@ -81,9 +82,9 @@ const years = yup
   .number()
   .transform((_, given: unknown) => (given === "" || given === "none" ? null : Number(given)))
   .nullable()
-  .integer("Whole years, please.")
-  .min(1, "A year at least: until then marks may still be asked about.")
-  .max(MOST_YEARS, `${MOST_YEARS} years at most, or without end.`);
+  .integer(said("retention.rule.whole-years"))
+  .min(1, said("retention.rule.a-year-at-least-until-then"))
+  .max(MOST_YEARS, said("retention.rule.years-at-most-or-without-end", { most: MOST_YEARS }));
 const form = yup.object({ years: years.defined() });
 
 /** The rule and what it would remove, for administrators; to anyone else there is none. */

@@ -1,6 +1,7 @@
 import { and, eq } from "drizzle-orm";
 import { database } from "@/data/database";
 import { account } from "@/data/schema";
+import { t } from "@/words/t";
 import { passwordMatches } from "../accounts";
 import { badInput, notFound } from "../problems";
 import type { Viewer } from "../viewer";
@@ -16,7 +17,7 @@ export async function confirmPassword(viewer: Viewer, given: string): Promise<vo
   const [kept] = await database().select().from(account).where(passwordOf(viewer.id));
   if (!kept?.password) throw notFound();
   if (!(await passwordMatches(kept.password, given))) {
-    throw badInput("The password that you have now is not right; nothing was changed.");
+    throw badInput(t("sign-in.confirm-password.the-password-that-you-have-now"));
   }
   await forgiveTry(ownPace(viewer.id));
 }

@@ -7,6 +7,7 @@ import {
   WEAKEST,
   wordsAbout,
 } from "@/core/text/password-rule";
+import { t } from "@/words/t";
 import { config } from "../config";
 
 let estimate: ZxcvbnFactory | undefined;
@@ -17,13 +18,17 @@ export function passwordProblem(
   person: { readonly name: string; readonly email: string },
 ): string | null {
   if ([...password].length < SHORTEST_PASSWORD)
-    return `A password has ${SHORTEST_PASSWORD} characters or more; a few words in a row are easy to remember.`;
-  if (password.length > LONGEST_PASSWORD) return `A password has ${LONGEST_PASSWORD} characters at most.`;
+    return t("sign-in.password-rules.a-password-has-characters-or-more", {
+      sHORTESTPASSWORD: SHORTEST_PASSWORD,
+    });
+  if (password.length > LONGEST_PASSWORD)
+    return t("sign-in.password-rules.a-password-has-characters-at-most", {
+      lONGESTPASSWORD: LONGEST_PASSWORD,
+    });
   const words = wordsAbout({ ...person, institution: config.institution });
-  if (lettersBeside(password, words) < 6)
-    return "This password is made of your name or address, which is the first thing that is tried. Take words that have nothing to do with you.";
+  if (lettersBeside(password, words) < 6) return t("sign-in.password-rules.this-password-is-made-of-your");
   estimate ??= new ZxcvbnFactory({ dictionary, graphs: adjacencyGraphs });
   if (estimate.check(password, words).score < WEAKEST)
-    return "This password is among those that are tried first. Take a few words that have nothing to do with each other.";
+    return t("sign-in.password-rules.this-password-is-among-those-that");
   return null;
 }

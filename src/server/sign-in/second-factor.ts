@@ -1,6 +1,8 @@
 import QRCode from "qrcode";
 import * as yup from "yup";
+import { type Said, said } from "@/core/said";
 import { inTransaction } from "@/data/database";
+import { t } from "@/words/t";
 import { accounts } from "../accounts";
 import { inputOf } from "../input";
 import { badInput, Problem } from "../problems";
@@ -17,15 +19,10 @@ const codeForm = yup.object({
     .string()
     .transform((code: unknown) => (typeof code === "string" ? code.replace(/\s+/g, "") : code))
     .max(40)
-    .required("Write the code: six digits, or one of your recovery codes."),
+    .required(said("sign-in.second-factor.write-the-code-six-digits-or")),
 });
 
-const wrongCode = () =>
-  new Problem(
-    401,
-    "wrong-code",
-    "The code is not right, or its half minute is over. Write the one that is shown now.",
-  );
+const wrongCode = () => new Problem(401, "wrong-code", t("sign-in.second-factor.the-code-is-not-right-or"));
 
 /** What the sign-in library says to a code: of the six digits of now, or a recovery code, which is used up by that. */
 async function look(code: string, headers: Headers): Promise<Response> {
@@ -49,11 +46,7 @@ export async function signInWithCode(
   const answer = await look(code, headers);
   const said = (await answer.clone().json()) as { code?: string };
   if (said.code === "INVALID_TWO_FACTOR_COOKIE" || said.code?.startsWith("TOO_MANY"))
-    throw new Problem(
-      410,
-      "sign-in-anew",
-      "This took too long, or too many codes were wrong. Sign in again.",
-    );
+    throw new Problem(410, "sign-in-anew", t("sign-in.second-factor.this-took-too-long-or-too"));
   if (!answer.ok) throw wrongCode();
   await forgiveTry(paces);
   return signedIn(answer.headers.getSetCookie(), headers, isShared);
@@ -78,7 +71,7 @@ export async function beginSecondFactor(
 ): Promise<SecondFactorSetUp> {
   await confirmPassword(viewer, password);
   const answer = await accounts().api.enableTwoFactor({ body: { password }, headers, asResponse: true });
-  if (!answer.ok) throw badInput("The second factor is set up already; take it away first.");
+  if (!answer.ok) throw badInput(t("sign-in.second-factor.the-second-factor-is-set-up"));
   const { totpURI, backupCodes } = (await answer.json()) as { totpURI: string; backupCodes: string[] };
   return {
     address: totpURI,
@@ -95,12 +88,12 @@ export async function confirmSecondFactor(
   headers: Headers,
 ): Promise<readonly string[]> {
   const { code } = inputOf(codeForm, input, "address");
-  if (!CODE.test(code)) throw badInput("Write the six digits that your authenticator shows now.");
+  if (!CODE.test(code)) throw badInput(t("sign-in.second-factor.write-the-six-digits-that-your"));
   await countTry(ownPace(viewer.id));
   const answer = await look(code, headers);
   if (!answer.ok) throw badInput(wrongCode().sentence);
   await forgiveTry(ownPace(viewer.id));
-  await changed(viewer, "set up the second factor", "A second factor was set up for your account");
+  await changed(viewer, "set up the second factor", said("sign-in.second-factor.a-second-factor-was-set-up"));
   return begun(answer);
 }
 
@@ -112,12 +105,16 @@ export async function endSecondFactor(
 ): Promise<readonly string[]> {
   await confirmPassword(viewer, password);
   const answer = await accounts().api.disableTwoFactor({ body: { password }, headers, asResponse: true });
-  if (!answer.ok) throw badInput("The second factor could not be taken away; try again.");
-  await changed(viewer, "took the second factor away", "The second factor of your account was taken away");
+  if (!answer.ok) throw badInput(t("sign-in.second-factor.the-second-factor-could-not-be"));
+  await changed(
+    viewer,
+    "took the second factor away",
+    said("sign-in.second-factor.the-second-factor-of-your-account"),
+  );
   return begun(answer);
 }
 
-const changed = (viewer: Viewer, action: string, sentence: string) =>
+const changed = (viewer: Viewer, action: string, sentence: Said) =>
   inTransaction(async (tx) => {
     await note(tx, { actorId: viewer.id, action, subject: "person", subjectId: viewer.id, details: {} });
     await tellChanged(tx, viewer.id, sentence);

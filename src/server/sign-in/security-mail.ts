@@ -1,3 +1,4 @@
+import { type Said, said } from "@/core/said";
 import { dayAndTime } from "@/core/time/words";
 import { database, type Queryable } from "@/data/database";
 import { now } from "../clock";
@@ -5,8 +6,7 @@ import { config } from "../config";
 import { tell } from "../notices/tell";
 import { deviceWords } from "../profile/device-words";
 
-const NOT_YOU =
-  "If that was not you, change your password at once; that ends every other session. Then tell the help desk.";
+const NOT_YOU = said("sign-in.security-mail.if-that-was-not-you-change");
 
 const moment = () => dayAndTime(now(), config.zone);
 
@@ -16,18 +16,22 @@ export const tellNewDevice = (personId: string, headers: Headers): Promise<void>
     {
       personId,
       kind: "new-device",
-      text: `Somebody signed in with your account from a browser that you had not used before: ${deviceWords(headers.get("user-agent"))}, ${moment()}. ${NOT_YOU}`,
+      text: said("sign-in.security-mail.somebody-signed-in-with-your-account", {
+        device: deviceWords(headers.get("user-agent")),
+        when: moment(),
+        notYou: NOT_YOU,
+      }),
       path: "/profile#sessions",
     },
   ]);
 
 /** Tells someone by mail what was changed about how they sign in: "Your password was changed". */
-export const tellChanged = (db: Queryable, personId: string, what: string): Promise<void> =>
+export const tellChanged = (db: Queryable, personId: string, what: Said): Promise<void> =>
   tell(db, [
     {
       personId,
       kind: "sign-in-changed",
-      text: `${what}, ${moment()}. ${NOT_YOU}`,
+      text: said("sign-in.security-mail.changed", { what, when: moment(), notYou: NOT_YOU }),
       path: "/profile#password",
     },
   ]);

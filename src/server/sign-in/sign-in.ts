@@ -1,11 +1,14 @@
 import { eq } from "drizzle-orm";
 import * as yup from "yup";
+import { said } from "@/core/said";
 import { database } from "@/data/database";
 import { person, session } from "@/data/schema";
+import { t } from "@/words/t";
 import { accounts, hashPassword } from "../accounts";
 import { now } from "../clock";
 import { config } from "../config";
 import { cookieName } from "../cookies";
+import { languageCookie } from "../language";
 import { Problem } from "../problems";
 import { sessionEnd, sessionToken } from "../viewer";
 import { isNewDevice, knownDeviceOf, rememberDevice } from "./known-devices";
@@ -13,8 +16,8 @@ import { tellNewDevice } from "./security-mail";
 import { countTry, forgiveTry, signInPaces } from "./try-pace";
 
 export const signInForm = yup.object({
-  email: yup.string().trim().max(200).required("Write the e-mail address of your account."),
-  password: yup.string().max(500).required("Write your password."),
+  email: yup.string().trim().max(200).required(said("sign-in.sign-in.write-the-e-mail-address-of")),
+  password: yup.string().max(500).required(said("sign-in.sign-in.write-your-password")),
   /** "yes": others use this machine too; the session ends with the browser, and the browser is not remembered. */
   shared: yup.string().oneOf(["yes", ""]).default(""),
 });
@@ -33,12 +36,7 @@ export interface SignedIn {
   readonly asksForCode: boolean;
 }
 
-const wrongWords = () =>
-  new Problem(
-    401,
-    "wrong-sign-in",
-    "The e-mail address or the password is not right. Check both and try again.",
-  );
+const wrongWords = () => new Problem(401, "wrong-sign-in", t("sign-in.sign-in.the-e-mail-address-or-the"));
 
 /** What the sign-in library answered, once it has looked. @throws Problem when it said no */
 async function look(
@@ -108,12 +106,18 @@ export async function boundSession(cookies: readonly string[]): Promise<string |
 
 /** Somebody is signed in: their session gets its end, and their browser is remembered, or told of. */
 export async function signedIn(
-  cookies: readonly string[],
+  begun: readonly string[],
   headers: Headers,
   isShared: boolean,
 ): Promise<readonly string[]> {
+  let cookies = begun;
   const personId = await boundSession(cookies);
   if (personId === null) throw new Error("The sign-in library began no session.");
+  const [self] = await database()
+    .select({ language: person.language })
+    .from(person)
+    .where(eq(person.id, personId));
+  if (self?.language) cookies = [...cookies, languageCookie(self.language)];
   if (isShared) {
     if (await isNewDevice(personId, headers)) await tellNewDevice(personId, headers);
     return cookies;
@@ -126,7 +130,8 @@ export async function signedIn(
 /** Ends the session of the request; answers the cookies to set. */
 export async function signOut(headers: Headers): Promise<string[]> {
   const answer = await accounts().api.signOut({ headers, asResponse: true });
-  return answer.headers.getSetCookie();
+  // Whoever signs in here next may read another language.
+  return [...answer.headers.getSetCookie(), languageCookie(null)];
 }
 
 /** Whether an administrator has still to set up a second factor before what only administrators do. */

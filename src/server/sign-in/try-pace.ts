@@ -1,9 +1,9 @@
 import { inArray, sql } from "drizzle-orm";
 import ipaddr from "ipaddr.js";
 import { SECOND } from "@/core/time/instants";
-import { counted } from "@/core/time/words";
 import { database } from "@/data/database";
 import { tryPace } from "@/data/schema";
+import { t } from "@/words/t";
 import { iso, now } from "../clock";
 import { Problem } from "../problems";
 
@@ -97,7 +97,7 @@ function tooMany(wait: number): Problem {
   return new Problem(
     429,
     "too-many-tries",
-    `Too many tries that failed. Try again in ${counted(seconds, "second")}.`,
+    t("sign-in.try-pace.too-many-tries-that-failed-try", { seconds }),
     { retryAfter: seconds },
   );
 }

@@ -17,6 +17,7 @@ import { capitalized } from "@/core/text/words";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { attempt, quiz } from "@/data/schema";
+import { say } from "@/words/t";
 import { ruleTerms } from "../attempts/rule-terms";
 import { isOverdue, settleAll } from "../attempts/settle";
 import { instantOf, now } from "../clock";
@@ -89,7 +90,7 @@ async function lastTaken(viewer: Viewer, courseId: string, quizId: string) {
 async function differing(terms: RuleTerms, last: NonNullable<Awaited<ReturnType<typeof lastTaken>>>) {
   const { rules, reference } = await versionContent(last.versionId);
   const before = { rules: { ...rules, ...last.settings }, reference: reference !== undefined };
-  return { from: last.title, rules: differingRules(terms, before) };
+  return { from: last.title, rules: differingRules(terms, before).map((rule) => say(rule)) };
 }
 
 /** Everything that is said before a clock starts. Reading it starts nothing. */
@@ -132,8 +133,8 @@ export async function briefOf(viewer: Viewer, quizId: string): Promise<BriefView
     instructor,
     brief: content.brief === undefined ? null : withFormulas(content.brief),
     help: { mail: instructorMail, ...settings.help },
-    deciding: capitalized(decidingLine(terms, at)),
-    lateStart: lateStartWords(terms, at),
+    deciding: capitalized(say(decidingLine(terms, at))),
+    lateStart: say(lateStartWords(terms, at)),
     rules: ruleSentences(terms),
     differs: last ? await differing(terms, last) : null,
     ruling: rulingOnStart({
@@ -167,7 +168,7 @@ export async function briefOf(viewer: Viewer, quizId: string): Promise<BriefView
     }),
     first:
       first && set.firstQuizId !== null
-        ? { quizId: set.firstQuizId, title: first.title, missing: lockedWords(first) }
+        ? { quizId: set.firstQuizId, title: first.title, missing: say(lockedWords(first)) }
         : null,
     remarks:
       role === "student" || content.brief === undefined
@@ -176,6 +177,6 @@ export async function briefOf(viewer: Viewer, quizId: string): Promise<BriefView
             rules: terms.rules,
             questions: terms.questions,
             maximum: Number(terms.maximum),
-          }),
+          }).map((remark) => say(remark)),
   };
 }

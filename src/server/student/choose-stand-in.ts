@@ -1,6 +1,8 @@
 import { validate as isUuid } from "uuid";
 import * as yup from "yup";
+import { said } from "@/core/said";
 import { inTransaction } from "@/data/database";
+import { t } from "@/words/t";
 import { inputOf } from "../input";
 import { badInput } from "../problems";
 import type { Viewer } from "../viewer";
@@ -10,12 +12,12 @@ import { setStandIn } from "./stand-ins";
 const form = yup.object({
   item: yup
     .string()
-    .test("uuid", "item is not a piece of work.", (id) => isUuid(id ?? ""))
-    .required("item is missing: the work that is replaced."),
+    .test("uuid", said("student.choose-stand-in.item-is-not-a-piece-of"), (id) => isUuid(id ?? ""))
+    .required(said("student.choose-stand-in.item-is-missing-the-work-that")),
   choice: yup
     .string()
-    .oneOf(["stand-in", "itself"], "choice must be stand-in or itself.")
-    .required("choice is missing: stand-in or itself."),
+    .oneOf(["stand-in", "itself"], said("student.choose-stand-in.choice-must-be-stand-in-or"))
+    .required(said("student.choose-stand-in.choice-is-missing-stand-in-or")),
 });
 
 /** A student chooses that other work stands in for a piece of work, where the instructor allows it, or takes that back. */
@@ -23,7 +25,7 @@ export async function chooseStandIn(viewer: Viewer, slug: string, input: unknown
   const { item, choice } = inputOf(form, input, "address");
   const { categories } = await gradebookWork(viewer, slug);
   const entry = categories.flatMap(({ entries }) => entries).find(({ row }) => row.id === item);
-  if (!entry?.row.standIn) throw badInput("Nothing may stand in for this piece of work.");
+  if (!entry?.row.standIn) throw badInput(t("student.choose-stand-in.nothing-may-stand-in-for-this"));
   const chosen = choice === "stand-in";
   await inTransaction((tx) =>
     setStandIn(tx, { itemId: item, personId: viewer.id, chosen, declaredIn: null }),

@@ -13,6 +13,7 @@ import {
   gradebookItem,
   quiz,
 } from "@/data/schema";
+import { t } from "@/words/t";
 import { allowanceOf, windowOf } from "../attempts/access";
 import { countingOf } from "./counting";
 import type { Entry, GradebookWork } from "./gradebook-work";
@@ -113,12 +114,15 @@ export async function classMarksOf(
   const entry = own.find(({ row }) => row.id === asked);
   const share = entry && wholeShare(entry);
   if (!entry || !share) {
-    return { choices, shown: null, problem: "Choose a piece of work of which your own mark is known." };
+    return { choices, shown: null, problem: t("student.class-marks.choose-a-piece-of-work-of") };
   }
   const shares = await sharesOf(entry.row.id, course.id);
   const steps = classSteps(shares, share);
   if (!steps) {
-    const problem = `Fewer than ${LEAST_FOR_A_CLASS} have a mark in “${entry.row.title}”; the class is shown from ${LEAST_FOR_A_CLASS} on.`;
+    const problem = t("student.class-marks.fewer-than-have-a-mark-in", {
+      lEASTFORACLASS: LEAST_FOR_A_CLASS,
+      title: entry.row.title,
+    });
     return { choices, shown: null, problem };
   }
   return {

@@ -2,6 +2,7 @@ import { onScale } from "@/core/gradebook/scales";
 import { courseStanding } from "@/core/gradebook/standing";
 import { exact, shown, sum } from "@/core/numbers/exact";
 import type { Instant } from "@/core/time/instants";
+import { say } from "@/words/t";
 import type { Viewer } from "../viewer";
 import { type CourseOfPerson, coursesOf } from "./courses";
 import { gradebookWorks } from "./gradebook-work";
@@ -43,7 +44,7 @@ function overviewOf(
   const marks = categories.flatMap(({ items }) =>
     items.flatMap(({ mark }) => (mark ? [exact(mark.awaited)] : [])),
   );
-  const word = markedSoFar && course.scale ? onScale(markedSoFar, course.scale) : null;
+  const word = markedSoFar && course.scale ? say(onScale(markedSoFar, course.scale)) : null;
   const percent = markedSoFar ? `${shown(markedSoFar.mul(100))} %` : null;
   return {
     course,

@@ -1,7 +1,9 @@
 import { randomUUID } from "node:crypto";
 import { afterEach, describe, expect, test } from "vitest";
+import { isStrong } from "@/core/quiz/sentences";
 import { college } from "../../../tests/support/college";
 import { ownDatabase } from "../../../tests/support/database";
+import { english } from "../../../tests/support/english";
 
 const sql = await ownDatabase();
 const { viewer, quiz } = college(sql);
@@ -328,8 +330,8 @@ describe("the course", () => {
   test("the brief says an allowance, what comes first, and to its instructor where the text differs", async () => {
     const said = async (who: typeof noor, title: string, name: string) =>
       (await briefOf(who, await quiz(title))).rules
-        .find((rule) => rule.name === name)
-        ?.text.map((phrase) => (typeof phrase === "string" ? phrase : phrase.strong))
+        .find((rule) => english(rule.name) === name)
+        ?.text.map((phrase) => english(isStrong(phrase) ? phrase.strong : phrase))
         .join("");
     expect(await said(noor, "Hydration and dough strength", "Time")).toMatch(
       /^45 minutes for you, from the moment you start; for others 35 minutes\./,

@@ -1,6 +1,19 @@
 import papaparse from "papaparse";
+import { t } from "@/words/t";
 import type { Viewer } from "../viewer";
 import { gradebookOf } from "./gradebook";
+
+const COLUMNS = [
+  "category",
+  "work",
+  "state",
+  "attempts",
+  "marks",
+  "maximum",
+  "weight",
+  "per-cent",
+  "why",
+] as const;
 
 /**
  * A course's gradebook as CSV in UTF-8, with a mark that programs for tables need to see that. Marks that wait are "?",
@@ -9,33 +22,27 @@ import { gradebookOf } from "./gradebook";
 export async function gradebookFile(viewer: Viewer, slug: string): Promise<string> {
   const book = await gradebookOf(viewer, slug);
   const rows = book.categories.flatMap((category) =>
-    category.rows.map((row) => ({
-      Category: category.title,
-      Work: row.title,
-      State: row.state,
-      Attempts: row.attempts.map(({ figure }) => figure).join("; "),
-      Marks: row.mark?.figure ?? "",
-      Maximum: row.maximum,
-      Weight: row.weight,
-      "Per cent": row.mark?.percent ?? "",
-      "Why this mark": row.why,
-    })),
+    category.rows.map((row) => [
+      category.title,
+      row.title,
+      row.state,
+      row.attempts.map(({ figure }) => figure).join("; "),
+      row.mark?.figure ?? "",
+      row.maximum,
+      row.weight,
+      row.mark?.percent ?? "",
+      row.why,
+    ]),
   );
   const { markedSoFar, range, stillToCome } = book.standing;
+  const course = t("student.gradebook-file.course");
+  const whose = `${viewer.name}, ${book.course.code} ${book.course.title}`;
   const totals = [
-    ["Marked so far", markedSoFar],
-    ["All that is handed in, once it is marked", range],
-    ["Still to come", stillToCome],
-  ].map(([Work, figure]) => ({
-    Category: "Course",
-    Work,
-    State: `${viewer.name}, ${book.course.code} ${book.course.title}`,
-    Attempts: "",
-    Marks: "",
-    Maximum: "",
-    Weight: "",
-    "Per cent": figure ?? "",
-    "Why this mark": "",
-  }));
-  return `\uFEFF${papaparse.unparse([...rows, ...totals], { escapeFormulae: true })}\r\n`;
+    [t("student.gradebook-file.marked-so-far"), markedSoFar],
+    [t("student.gradebook-file.all-that-is-handed-in-once"), range],
+    [t("student.gradebook-file.still-to-come"), stillToCome],
+  ].map(([work, figure]) => [course, work, whose, "", "", "", "", figure ?? "", ""]);
+  const fields = COLUMNS.map((column) => t(`student.gradebook-file.column-${column}`));
+  const data = [...rows, ...totals];
+  return `\uFEFF${papaparse.unparse({ fields, data }, { escapeFormulae: true })}\r\n`;
 }

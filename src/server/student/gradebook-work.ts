@@ -5,10 +5,13 @@ import { onScale } from "@/core/gradebook/scales";
 import type { Category, Item } from "@/core/gradebook/standing";
 import { percentOf, rangeWords } from "@/core/marking/mark-words";
 import { type Exact, exact, shown, ZERO } from "@/core/numbers/exact";
+import { NOT_SHOWN } from "@/core/reveal/reveal";
+import { type Said, saysSame } from "@/core/said";
 import type { Instant } from "@/core/time/instants";
-import { dayAndTime, dayOnly } from "@/core/time/words";
 import { database } from "@/data/database";
 import { enrolment, gradebookCategory, gradebookItem, standIn } from "@/data/schema";
+import { say, t } from "@/words/t";
+import { dayAndTime, dayOnly } from "@/words/times";
 import { now } from "../clock";
 import { config } from "../config";
 import type { Viewer } from "../viewer";
@@ -98,18 +101,25 @@ function stateWords(quiz: QuizOfPerson): string {
   const handedIn = quiz.attempts
     .flatMap((each) => (each.handedInAt ? [each.handedInAt.getTime()] : []))
     .at(-1);
-  if (quiz.standing.state === "running") return "running now";
-  if (handedIn !== undefined) return `handed in ${dayOnly(handedIn, config.zone)}`;
-  if (quiz.standing.state === "not-assigned") return "not set for you";
+  if (quiz.standing.state === "running") return t("student.gradebook-work.running-now");
+  if (handedIn !== undefined)
+    return t("student.gradebook-work.handed-in", { dayOnly: dayOnly(handedIn, config.zone) });
+  if (quiz.standing.state === "not-assigned") return t("student.gradebook-work.not-set-for-you");
   if (quiz.window.closes !== null) {
-    const verb = quiz.window.closes <= now() ? "closed" : "closes";
-    return `${verb} ${dayOnly(quiz.window.closes, config.zone)}`;
+    const day = dayOnly(quiz.window.closes, config.zone);
+    return quiz.window.closes <= now()
+      ? t("student.gradebook-work.closed", { day })
+      : t("student.gradebook-work.closes", { day });
   }
-  return quiz.window.due === null ? "no closing" : `due ${dayOnly(quiz.window.due, config.zone)}`;
+  return quiz.window.due === null
+    ? t("student.gradebook-work.no-closing")
+    : t("student.gradebook-work.due", { day: dayOnly(quiz.window.due, config.zone) });
 }
 
-const whenShown = (when: string): string =>
-  when === "not shown" ? "Marks of this work are not shown." : `Handed in. Marks are shown ${when}.`;
+const whenShown = (when: Said): string =>
+  saysSame(when, NOT_SHOWN)
+    ? t("student.gradebook-work.marks-of-this-work-are-not")
+    : t("student.gradebook-work.handed-in-marks-are-shown", { when });
 
 /** How a mark comes about, in one sentence: what was set by hand and what the work itself gave, or which attempt counts. */
 function whyThisMark(
@@ -118,20 +128,29 @@ function whyThisMark(
   who: string,
 ): string {
   const itself = computed
-    ? ` The work itself gave ${computed.low.equals(computed.high) ? shown(computed.low) : `${shown(computed.low)} to ${shown(computed.high)}`}.`
+    ? t("student.gradebook-work.the-work-itself-gave", {
+        part: computed.low.equals(computed.high)
+          ? shown(computed.low)
+          : t("student.gradebook-work.from-to", { from: shown(computed.low), to: shown(computed.high) }),
+      })
     : "";
-  if (source === "adjusted") return `Set by your instructor: “${reason ?? ""}”${itself}`;
-  if (source === "stands-in") return `${reason ?? ""}.${itself}`;
-  if (source === "taking-part") return `Full marks for taking part.${itself}`;
+  if (source === "adjusted")
+    return t("student.gradebook-work.set-by-your-instructor", { reason: reason ?? "", itself });
+  if (source === "stands-in") return `${say(reason ?? "")}.${itself}`;
+  if (source === "taking-part") return t("student.gradebook-work.full-marks-for-taking-part", { itself });
   const late = totals[computed?.attempt ?? 0]?.lateWords;
-  const lateToo = late ? ` It was handed in ${late}.` : "";
+  const lateToo = late ? t("student.gradebook-work.it-was-handed-in", { late }) : "";
   if (awaited.compare(ZERO) > 0) {
-    return `${rangeWords({ earned, awaited }, who)}${lateToo}`;
+    return `${say(rangeWords({ earned, awaited }, who) ?? "")}${lateToo}`;
   }
-  if (totals.length <= 1) return `Your only attempt.${lateToo}`;
+  if (totals.length <= 1) return t("student.gradebook-work.your-only-attempt", { lateToo });
   return typeof computed?.attempt === "number"
-    ? `Attempt ${computed.attempt + 1} of ${totals.length} counts.${lateToo}`
-    : `Mean of ${totals.length} attempts.`;
+    ? t("student.gradebook-work.attempt-of-counts", {
+        attempt: computed.attempt + 1,
+        totalsCount: totals.length,
+        lateToo,
+      })
+    : t("student.gradebook-work.mean-of-attempts", { totalsCount: totals.length });
 }
 
 function makingOf(
@@ -146,19 +165,37 @@ function makingOf(
     const after = figureOf(total.earned, total.awaited);
     const of = shown(row.maximum);
     return after === before
-      ? `Attempt ${row.number}: ${before} / ${of}${total.lateWords ? `, ${total.lateWords}` : ""}.`
-      : `Attempt ${row.number}: ${before} / ${of}; ${total.lateWords}: ${after} / ${of}.`;
+      ? t("student.gradebook-work.attempt", {
+          number: row.number,
+          before,
+          of,
+          part: total.lateWords ? `, ${say(total.lateWords)}` : "",
+        })
+      : t("student.gradebook-work.attempt-2", {
+          number: row.number,
+          before,
+          of,
+          lateWords: total.lateWords ?? "",
+          after,
+        });
   });
   const rule =
     quiz && quiz.quiz.settings.attempts !== 1 && visible.length > 0
-      ? [COUNTS_WORDS[quiz.quiz.settings.counts]]
+      ? [say(COUNTS_WORDS[quiz.quiz.settings.counts])]
       : [];
   const hand = set
     ? [
-        `${set.excused ? "Excused" : `Set to ${shown(set.marks ?? "0")}`} by ${set.by}, ${dayAndTime(set.at, config.zone)}: “${set.reason}”`,
+        t("student.gradebook-work.by", {
+          part: set.excused
+            ? t("student.gradebook-work.excused")
+            : t("student.gradebook-work.set-to", { marks: shown(set.marks ?? "0") }),
+          by: set.by,
+          at: dayAndTime(set.at, config.zone),
+          reason: set.reason,
+        }),
       ]
     : [];
-  return [...attempts, ...rule.map((words) => `Of these the ${words}.`), ...hand];
+  return [...attempts, ...rule.map((words) => t("student.gradebook-work.of-these-the", { words })), ...hand];
 }
 
 interface EntryTerms {
@@ -198,20 +235,20 @@ function entryOf(terms: EntryTerms): Entry {
   const lastHandIn = handedIn.at(-1);
   const why =
     mark === "excused"
-      ? `Excused: “${set?.reason ?? ""}”`
+      ? t("student.gradebook-work.excused-2", { reason: set?.reason ?? "" })
       : made
-        ? whyThisMark(made, totals, quiz?.instructor ?? "your instructor")
+        ? whyThisMark(made, totals, quiz?.instructor ?? t("student.gradebook-work.your-instructor"))
         : quiz && lastHandIn
           ? whenShown(revelationsOf(quiz, lastHandIn).total.when)
           : quiz?.standing.state === "running"
-            ? "Nothing to mark until you hand in."
+            ? t("student.gradebook-work.nothing-to-mark-until-you-hand")
             : !isAssigned
-              ? "Not set for you; it is in no figure."
+              ? t("student.gradebook-work.not-set-for-you-it-is")
               : isMissed
                 ? missingCountsZero
-                  ? "Nothing was handed in before it closed: it counts as 0 in this course."
-                  : "Nothing was handed in; it is left out of your figures."
-                : "Nothing to mark yet.";
+                  ? t("student.gradebook-work.nothing-was-handed-in-before-it")
+                  : t("student.gradebook-work.nothing-was-handed-in-it-is")
+                : t("student.gradebook-work.nothing-to-mark-yet");
   const moments = visible.map((each) => (each.returnedAt ?? each.handedInAt)?.getTime() ?? 0);
   if (set) moments.push(set.at);
   if (isMissed && quiz?.window.closes) moments.push(quiz.window.closes);
@@ -231,20 +268,22 @@ function entryOf(terms: EntryTerms): Entry {
       title: row.title,
       quizId: row.quizId,
       attemptId: handedIn.at(-1)?.id ?? null,
-      state: quiz ? stateWords(quiz) : "marked outside Shizuka",
+      state: quiz ? stateWords(quiz) : t("student.gradebook-work.marked-outside-shizuka"),
       attempts: totals.map((each, i) => ({
         figure: figureOf(each.earned, each.awaited),
         counts: counted?.attempt === i,
       })),
       countsWords:
-        quiz && quiz.quiz.settings.attempts !== 1 ? COUNTS_WORDS[quiz.quiz.settings.counts] : "only attempt",
+        quiz && quiz.quiz.settings.attempts !== 1
+          ? say(COUNTS_WORDS[quiz.quiz.settings.counts])
+          : t("student.gradebook-work.only-attempt"),
       mark: earned
         ? {
             figure: figureOf(earned, awaited),
             maximum: shown(maximum),
             percent: percentOf({ earned, awaited, maximum }),
             onScale:
-              scale && awaited.n === 0n && maximum.n !== 0n ? onScale(earned.div(maximum), scale) : null,
+              scale && awaited.n === 0n && maximum.n !== 0n ? say(onScale(earned.div(maximum), scale)) : null,
             earnedShare: share(earned, maximum),
             awaitedShare: share(awaited, maximum),
           }

@@ -9,7 +9,8 @@ import {
 import { type WrittenCategory, writtenCategory } from "@/core/gradebook/what-if";
 import { type Exact, exact, shown, ZERO } from "@/core/numbers/exact";
 import type { Instant } from "@/core/time/instants";
-import { counted, startOfDay } from "@/core/time/words";
+import { startOfDay } from "@/core/time/words";
+import { say, t } from "@/words/t";
 import { config } from "../config";
 import type { Viewer } from "../viewer";
 import { type ClassMarksView, classMarksOf } from "./class-marks";
@@ -102,34 +103,45 @@ function needOf(
   if (!asked) return { choices, answer: null };
   const work = choices.find(({ id }) => id === asked.work);
   const target = /^\s*(\d{1,3}(?:[.,]\d{1,2})?)\s*%?\s*$/.exec(asked.target)?.[1]?.replace(",", ".");
-  if (!work) return { choices, answer: "Choose a piece of work whose mark is still to come." };
+  if (!work) return { choices, answer: t("student.gradebook.choose-a-piece-of-work-whose") };
   if (target === undefined || Number(target) > 100) {
-    return { choices, answer: "Write the per cent of the course to come to, from 0 to 100." };
+    return { choices, answer: t("student.gradebook.write-the-per-cent-of-the") };
   }
   const item = categories.flatMap((category) => category.items).find(({ id }) => id === work.id);
   const need = needIn(categories, work.id, exact(target).div(100), options);
   const of = shown(item?.maximum ?? ZERO);
-  const rest = "with everything else as it stands now";
+  const rest = t("student.gradebook.with-everything-else-as-it-stands");
   if (need.answer === "already-there") {
     return {
       choices,
-      answer: `With any mark in “${work.title}”, also with none, the course is at ${target} % or more, ${rest}.`,
+      answer: t("student.gradebook.with-any-mark-in-also-with", { title: work.title, target, rest }),
     };
   }
   if (need.answer === "mark") {
     return {
       choices,
-      answer: `${shown(need.marks)} of ${of} marks in “${work.title}”, or more, bring the course to ${target} %, ${rest}.`,
+      answer: t("student.gradebook.of-marks-in-or-more-bring", {
+        marks: shown(need.marks),
+        of,
+        title: work.title,
+        target,
+        rest,
+      }),
     };
   }
   const average = neededOnAverage(categories, exact(target).div(100), options);
   return {
     choices,
-    answer: `“${work.title}” alone cannot do it: all its ${of} marks bring the course to ${percentage(need.best)}, ${rest}. ${
-      average === null
-        ? `Nor can all that remains together: ${target} % can no longer be reached.`
-        : `In all that remains, about ${average} % on average would.`
-    }`,
+    answer: t("student.gradebook.alone-cannot-do-it-all-its", {
+      title: work.title,
+      of,
+      percentage: percentage(need.best),
+      rest,
+      part:
+        average === null
+          ? t("student.gradebook.nor-can-all-that-remains-together", { target })
+          : t("student.gradebook.in-all-that-remains-about-on", { average }),
+    }),
   };
 }
 
@@ -164,7 +176,10 @@ export async function gradebookOf(
         weight: percentage(ofCourse),
         remark:
           category.dropLowest > 0
-            ? `the lowest ${category.dropLowest === 1 ? "one" : category.dropLowest} of ${count} dropped`
+            ? t("student.gradebook.the-lowest-of-dropped", {
+                part: category.dropLowest === 1 ? "one" : category.dropLowest,
+                count,
+              })
             : "",
         // What is not set for one is in no list.
         rows: rows
@@ -173,18 +188,27 @@ export async function gradebookOf(
             const isDropped = dropped.has(item.id);
             const part = weights?.get(item.id);
             const weight = isDropped
-              ? "dropped"
+              ? t("student.gradebook.dropped")
               : part
                 ? percentage(part.mul(ofCourse))
                 : item.excused && isAssigned
-                  ? "excused"
-                  : "left out";
-            const place = `One of ${counted(count, "piece", "pieces")} of “${title}”, ${category.mean === "equal" ? "all equal" : "by points"}: ${weight}${weight.endsWith("%") ? " of the course" : ""}.`;
+                  ? t("student.gradebook.excused")
+                  : t("student.gradebook.left-out");
+            const place = t("student.gradebook.one-of-other-of", {
+              count,
+              title,
+              part:
+                category.mean === "equal"
+                  ? t("student.gradebook.all-equal")
+                  : t("student.gradebook.by-points"),
+              weight,
+              part2: weight.endsWith("%") ? t("student.gradebook.of-the-course") : "",
+            });
             return {
               ...row,
               dropped: isDropped,
               weight,
-              why: isDropped ? `Your lowest of the ${count}. ${row.why}` : row.why,
+              why: isDropped ? t("student.gradebook.your-lowest-of-the", { count, why: row.why }) : row.why,
               making: [...row.making, place],
             };
           }),
@@ -212,8 +236,8 @@ function standingWords(
     possible: stillToCome.n === 0n ? null : between(possible.low, possible.high),
     onScale: scale
       ? {
-          markedSoFar: markedSoFar ? onScale(markedSoFar, scale) : null,
-          range: low && high ? rangeOnScale(low, high, scale) : null,
+          markedSoFar: markedSoFar ? say(onScale(markedSoFar, scale)) : null,
+          range: low && high ? say(rangeOnScale(low, high, scale)) : null,
         }
       : null,
   };

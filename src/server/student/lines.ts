@@ -4,31 +4,34 @@ import type { CountingTotals } from "@/core/attempt/late";
 import { type CountedMark, countedMark } from "@/core/gradebook/counts";
 import { markFigure } from "@/core/marking/mark-words";
 import { type Exact, exact } from "@/core/numbers/exact";
+import { said } from "@/core/said";
 import type { Instant } from "@/core/time/instants";
-import { fromNow, lengthInWords, nearDay } from "@/core/time/words";
+import { t } from "@/words/t";
+import { fromNow, lengthInWords, nearDay } from "@/words/times";
 import { countingOf } from "./counting";
 import { type QuizOfPerson, revelationsOf } from "./quizzes-of";
 
 export const COUNTS_WORDS = {
-  best: "best counts",
-  latest: "latest counts",
-  first: "first counts",
-  mean: "their mean counts",
+  best: said("student.lines.best-counts"),
+  latest: said("student.lines.latest-counts"),
+  first: said("student.lines.first-counts"),
+  mean: said("student.lines.their-mean-counts"),
 } as const;
-
-const COUNTED = { best: "best", latest: "latest", first: "first", mean: "mean" } as const;
 
 /** "20 min", "30 min for you", "no time limit". */
 export function limitWords({ quiz, allowance }: Pick<QuizOfPerson, "quiz" | "allowance">): string {
   const allowed = timeAllowed(quiz.settings.timeLimit ?? null, allowance);
-  if (allowed === null) return "no time limit";
-  return `${lengthInWords(allowed)}${hasMoreTime(allowance) ? " for you" : ""}`;
+  if (allowed === null) return t("student.lines.no-time-limit");
+  const limit = lengthInWords(allowed);
+  return hasMoreTime(allowance) ? t("student.lines.limit-for-you", { limit }) : limit;
 }
 
 /** "1 attempt", "best of 2", "unlimited attempts". */
 export function attemptsWords({ quiz, allowed }: Pick<QuizOfPerson, "quiz" | "allowed">): string {
-  if (allowed === null) return "unlimited";
-  return allowed === 1 ? "1 attempt" : `${COUNTED[quiz.settings.counts]} of ${allowed}`;
+  if (allowed === null) return t("student.lines.unlimited");
+  return allowed === 1
+    ? t("student.lines.1-attempt")
+    : t(`student.lines.of-${quiz.settings.counts}`, { allowed });
 }
 
 /** Until when an attempt can still be started, which is not how long one lasts; null where none can be started now. */
@@ -39,8 +42,11 @@ export function startUntilWords(
 ): string | null {
   if (!standing.mayStart) return null;
   return window.closes === null
-    ? "can be started at any time"
-    : `can be started until ${nearDay(window.closes, now, zone)}, ${fromNow(window.closes, now)}`;
+    ? t("student.lines.can-be-started-at-any-time")
+    : t("student.lines.can-be-started-until", {
+        nearDay: nearDay(window.closes, now, zone),
+        fromNow: fromNow(window.closes, now),
+      });
 }
 
 /** How many attempts are left to this student; null: as many as one likes. */
@@ -53,7 +59,8 @@ export function totalOf(
   row: QuizOfPerson["attempts"][number],
 ): { readonly figure: string | null; readonly words: string } {
   const reveal = revelationsOf(item, row);
-  if (!reveal.total.visible) return { figure: null, words: `mark: ${reveal.total.when}` };
+  if (!reveal.total.visible)
+    return { figure: null, words: t("student.lines.mark", { when: reveal.total.when }) };
   return { figure: markFigure({ ...countingOf(item, row), maximum: row.maximum }), words: "" };
 }
 

@@ -7,6 +7,7 @@ import { takeBackEnd } from "@/core/attempt/take-back";
 import type { Window } from "@/core/attempt/window";
 import { type Exact, ZERO } from "@/core/numbers/exact";
 import { type GroupMoments, type Revelations, revealNow } from "@/core/reveal/reveal";
+import type { Said } from "@/core/said";
 import { database } from "@/data/database";
 import { allowance, attempt, course, enrolment, quiz, quizVersion } from "@/data/schema";
 import { allowanceOf, windowOf } from "../attempts/access";
@@ -157,7 +158,7 @@ interface QuizRead
 export function quizOfPerson(
   row: QuizRead,
   attempts: readonly AttemptRow[],
-  locked: string | null,
+  locked: Said | null,
 ): QuizOfPerson {
   const { quiz: set, course: of, role, facts, instructor, assigned } = row;
   const own = allowanceOf(row.allowance);

@@ -5,6 +5,7 @@ import type { Instant } from "@/core/time/instants";
 import { DAY } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { course, enrolment, notice, person, slip } from "@/data/schema";
+import { say } from "@/words/t";
 import { instantOf, now } from "../clock";
 import type { Viewer } from "../viewer";
 import { countingOf } from "./counting";
@@ -108,7 +109,7 @@ function returnedOf(item: QuizOfPerson, inGradebook: GradebookRow | undefined): 
       figure: mark ? `${mark.figure} / ${mark.maximum}` : figure,
       counts: mark && several ? (inGradebook?.countsWords ?? null) : null,
       firstWords: isWorkedShown && row.feedback ? firstWords(plainText(row.feedback), 110) : null,
-      waiting: rangeWords(countingOf(item, row), item.instructor),
+      waiting: say(rangeWords(countingOf(item, row), item.instructor)),
     },
   ];
 }

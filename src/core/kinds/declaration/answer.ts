@@ -1,3 +1,4 @@
+import { said } from "../../said";
 import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { contentInWords, type PresentedOption } from "../picks/options";
@@ -17,15 +18,17 @@ export const declarationAnswering: AnsweringKind<PresentedDeclaration, Declarati
   name: "declaration",
   fields: { ...PRESENTED_FIELDS, options: [CONTENT_FIELDS] },
   instruction: ({ options }) =>
-    options.length === 1 ? "Confirm this." : "Choose what holds for you. There is no right or wrong.",
+    options.length === 1
+      ? said("kinds.declaration.answer.confirm-this")
+      : said("kinds.declaration.answer.choose-what-holds-for-you-there"),
   readAnswer(presented, raw) {
     if (raw === null) return accept<DeclarationAnswer>(null);
     const choice = fieldOf(raw, "choice");
     return typeof choice === "string" && presented.options.some((option) => option.id === choice)
       ? accept({ choice })
-      : refuse("The answer must name one of the statements of this question.");
+      : refuse(said("kinds.declaration.answer.the-answer-must-name-one-of"));
   },
-  fill: (_, answer) => emptyOrFull(answer, "declared"),
+  fill: (_, answer) => emptyOrFull(answer, said("kinds.declared")),
   summary(presented, answer) {
     const chosen = presented.options.find((option) => option.id === answer?.choice);
     return chosen ? contentInWords(chosen) : "";

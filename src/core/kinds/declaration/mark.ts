@@ -1,5 +1,6 @@
 import * as yup from "yup";
 import { shown, ZERO } from "../../numbers/exact";
+import { said } from "../../said";
 import { CONTENT_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkingKind, QuestionCommon } from "../kind";
 import { contentFields, contentInWords, type OptionContent, presentContent } from "../picks/options";
@@ -31,13 +32,13 @@ export const declarationMarking: MarkingKind<Declaration, PresentedDeclaration, 
       options: yup
         .array()
         .of(exactObject({ id: identifier(), ...contentFields, standsIn: yup.boolean().strict() }))
-        .min(1, "must have at least one statement")
+        .min(1, said("kinds.declaration.mark.must-have-at-least-one-statement"))
         .max(26)
-        .required("is missing")
-        .test("ids", "must have statements with different ids", uniqueBy("id")),
+        .required(said("kinds.declaration.mark.is-missing"))
+        .test("ids", said("kinds.declaration.mark.must-have-statements-with-different-ids"), uniqueBy("id")),
     }).test(
       "no-marks",
-      "marks must be 0: a declaration is neither right nor wrong",
+      said("kinds.declaration.mark.marks-must-be-0-a-declaration"),
       ({ marks }) => Number(marks) === 0,
     ),
   ),
@@ -52,7 +53,9 @@ export const declarationMarking: MarkingKind<Declaration, PresentedDeclaration, 
     const line = {
       written: chosen ? contentInWords(chosen) : "",
       right: "",
-      why: chosen ? "declared; nothing to mark" : "not declared; nothing to mark",
+      why: chosen
+        ? said("kinds.declaration.mark.declared-nothing-to-mark")
+        : said("kinds.declaration.mark.not-declared-nothing-to-mark"),
     };
     return wholeWithCredit(ZERO, ZERO, line, chosen ? "full" : "empty");
   },

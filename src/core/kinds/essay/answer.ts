@@ -1,5 +1,5 @@
+import { type Said, said } from "../../said";
 import { countWords, rangeInWords, type WordRange } from "../../text/words";
-import { counted } from "../../time/words";
 import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { accept, fieldOf, partly, refuse } from "../reading";
@@ -19,12 +19,12 @@ export interface EssayAnswer {
 }
 
 /** How many words there are, and how many are missing or too many. */
-export function rangeWords(count: number, { least, most }: WordRange): string {
+export function rangeWords(count: number, { least, most }: WordRange): Said {
   if (least !== undefined && count < least)
-    return `${counted(count, "word")}, ${least - count} fewer than asked for`;
+    return said("kinds.essay.answer.other-fewer-than-asked-for", { count, fewer: least - count });
   if (most !== undefined && count > most)
-    return `${counted(count, "word")}, ${count - most} more than asked for`;
-  return counted(count, "word");
+    return said("kinds.essay.answer.other-more-than-asked-for", { count, more: count - most });
+  return said("count.words", { count });
 }
 
 const hasContent = (rich: string): boolean => plainText(rich) !== "" || /<(img|table|hr)\b/i.test(rich);
@@ -33,18 +33,22 @@ export const essayAnswering: AnsweringKind<PresentedEssay, EssayAnswer> = {
   name: "essay",
   fields: PRESENTED_FIELDS,
   answerFields: { rich: "rich" },
-  instruction: ({ words }) =>
-    ["Write your answer", rangeInWords(words)].filter(Boolean).join(", ").concat("."),
+  instruction({ words }) {
+    const range = rangeInWords(words);
+    return range === ""
+      ? said("kinds.essay.answer.write-your-answer")
+      : said("kinds.essay.answer.write-your-answer-in", { range });
+  },
   readAnswer(_, raw) {
     if (raw === null) return accept<EssayAnswer>(null);
     const rich = fieldOf(raw, "rich");
-    if (typeof rich !== "string") return refuse("The answer must be a text.");
+    if (typeof rich !== "string") return refuse(said("kinds.essay.answer.the-answer-must-be-a-text"));
     if (rich.length > LONGEST_ESSAY)
-      return refuse(`The text is too long: ${LONGEST_ESSAY} characters at most.`);
+      return refuse(said("kinds.essay.answer.the-text-is-too-long-characters", { most: LONGEST_ESSAY }));
     return accept(hasContent(rich) ? { rich } : null);
   },
   fill({ words }, answer) {
-    if (!answer) return { state: "empty", words: "empty" };
+    if (!answer) return { state: "empty", words: said("kinds.empty") };
     const count = countWords(answer.rich);
     const short = words.least !== undefined && count < words.least;
     if (short) return partly(count, words.least ?? 1, rangeWords(count, words));

@@ -1,4 +1,5 @@
 import { shown } from "../../numbers/exact";
+import { said } from "../../said";
 import type { WordRange } from "../../text/words";
 import {
   awaitsPerson,
@@ -33,7 +34,9 @@ export const essayMarking: MarkingKind<Essay, PresentedEssay, EssayAnswer> = {
     ),
   ),
   scoring: ({ rubric }) =>
-    rubric ? "Marked by your instructor, with a rubric." : "Marked by your instructor.",
+    rubric
+      ? said("kinds.essay.mark.marked-by-your-instructor-with-a")
+      : said("kinds.essay.mark.marked-by-your-instructor"),
   present: (question) => ({
     kind: "essay",
     text: question.text,

@@ -1,4 +1,4 @@
-import { counted } from "../../time/words";
+import { said, saidTogether } from "../../said";
 import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { contentInWords, type PresentedOption } from "../picks/options";
@@ -27,21 +27,22 @@ export const gapsAnswering: AnsweringKind<PresentedGaps, GapsAnswer> = {
   name: "gaps",
   fields: { ...PRESENTED_FIELDS, gaps: [{ options: [CONTENT_FIELDS] }] },
   heading: ({ text }) => text.replace(/\[\[[^\]]+\]\]/g, "…"),
-  instruction: ({ gaps }) => (gaps.length === 1 ? "Fill the gap." : "Fill the gaps."),
+  instruction: ({ gaps }) =>
+    gaps.length === 1 ? said("kinds.gaps.answer.fill-the-gap") : said("kinds.gaps.answer.fill-the-gaps"),
   readAnswer(presented, raw) {
     if (raw === null) return accept<GapsAnswer>(null);
     const gaps = fieldOf(raw, "gaps");
-    if (!isRecord(gaps)) return refuse("The answer must give a text for each gap that is filled.");
+    if (!isRecord(gaps)) return refuse(said("kinds.gaps.answer.the-answer-must-give-a-text"));
     const kept: Record<string, string> = {};
     for (const [id, text] of Object.entries(gaps)) {
       const gap = presented.gaps.find((each) => each.id === id);
-      if (!gap) return refuse("The answer names a gap that this question does not have.");
+      if (!gap) return refuse(said("kinds.gaps.answer.the-answer-names-a-gap-that"));
       if (typeof text !== "string" || text.length > LONGEST_SHORT_TEXT) {
-        return refuse(`Each gap takes a text of ${LONGEST_SHORT_TEXT} characters at most.`);
+        return refuse(said("kinds.gaps.answer.each-gap-takes-a-text-of", { most: LONGEST_SHORT_TEXT }));
       }
       if (text.trim() === "") continue;
       if (gap.options && !gap.options.some((option) => option.id === text)) {
-        return refuse("A gap with options takes one of them.");
+        return refuse(said("kinds.gaps.answer.a-gap-with-options-takes-one"));
       }
       kept[id] = text;
     }
@@ -49,12 +50,12 @@ export const gapsAnswering: AnsweringKind<PresentedGaps, GapsAnswer> = {
   },
   fill(presented, answer) {
     const count = Object.keys(answer?.gaps ?? {}).length;
-    if (count === 0) return { state: "empty", words: "empty" };
-    if (count === presented.gaps.length) return { state: "full", words: "answered" };
+    if (count === 0) return { state: "empty", words: said("kinds.empty") };
+    if (count === presented.gaps.length) return { state: "full", words: said("kinds.answered") };
     return partly(
       count,
       presented.gaps.length,
-      `${count} of ${counted(presented.gaps.length, "gap")} filled`,
+      said("kinds.gaps.answer.of-other-filled", { count, gapsCount: presented.gaps.length }),
     );
   },
   withPart(presented, answer, part, from) {
@@ -66,13 +67,14 @@ export const gapsAnswering: AnsweringKind<PresentedGaps, GapsAnswer> = {
   },
   summary(presented, answer) {
     if (!answer) return "";
-    return presented.gaps
-      .map((gap) => {
+    return saidTogether(
+      presented.gaps.map((gap) => {
         const text = answer.gaps[gap.id];
         if (text === undefined) return "…";
         const option = gap.options?.find((each) => each.id === text);
         return option ? contentInWords(option) : text.trim();
-      })
-      .join(" · ");
+      }),
+      "dots",
+    );
   },
 };

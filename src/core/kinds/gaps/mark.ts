@@ -1,6 +1,7 @@
 import * as yup from "yup";
 import { exact, ONE, shown, sum, written, ZERO } from "../../numbers/exact";
 import { type AttemptSeed, shuffled } from "../../numbers/seeded";
+import { type Said, said, saidTogether } from "../../said";
 import {
   ACCEPTED_FIELDS,
   type AcceptedText,
@@ -39,17 +40,17 @@ const gapShape = exactObject({
   options: yup
     .array()
     .of(exactObject(optionFields))
-    .min(2, "must have at least two options")
+    .min(2, said("kinds.gaps.mark.must-have-at-least-two-options"))
     .max(26)
-    .test("ids", "must have options with different ids", uniqueBy("id"))
+    .test("ids", said("kinds.gaps.mark.must-have-options-with-different-ids"), uniqueBy("id"))
     .test(
       "one-right",
-      "must have exactly one option with right: true",
+      said("kinds.gaps.mark.must-have-exactly-one-option-with"),
       (options) => options === undefined || options.filter((option) => option?.right).length === 1,
     ),
 }).test(
   "typed-or-chosen",
-  "must have either accepted answers or options",
+  said("kinds.gaps.mark.must-have-either-accepted-answers-or"),
   ({ accepted, options }) => (accepted === undefined) !== (options === undefined),
 );
 
@@ -60,19 +61,19 @@ const shape = shapeOf<Gaps>(
     gaps: yup
       .array()
       .of(gapShape)
-      .min(1, "must have at least one gap")
+      .min(1, said("kinds.gaps.mark.must-have-at-least-one-gap"))
       .max(50)
-      .required("is missing")
-      .test("ids", "must have gaps with different ids", uniqueBy("id")),
+      .required(said("kinds.declaration.mark.is-missing"))
+      .test("ids", said("kinds.gaps.mark.must-have-gaps-with-different-ids"), uniqueBy("id")),
   })
-    .test("weights", "the weights of the gaps must not all be zero", ({ gaps }) => {
+    .test("weights", said("kinds.gaps.mark.the-weights-of-the-gaps-must"), ({ gaps }) => {
       try {
         return sum((gaps ?? []).map((gap) => exact(gap.weight ?? 1))).compare(ZERO) > 0;
       } catch {
         return true;
       }
     })
-    .test("places", "the text must hold [[id]] once for each gap, and no other", ({ text, gaps }) => {
+    .test("places", said("kinds.gaps.mark.the-text-must-hold-id-once"), ({ text, gaps }) => {
       const places = [...(text ?? "").matchAll(/\[\[([^\]]*)\]\]/g)].map(([, id]) => id).sort();
       const ids = (gaps ?? []).map((gap) => gap?.id ?? "").sort();
       return places.length === ids.length && places.every((place, i) => place === ids[i]);
@@ -94,12 +95,12 @@ const creditOf = (
   return { credit: chosen?.right ? ONE : ZERO, feedback: chosen?.feedback };
 };
 
-function wordsOf(question: Gaps, seed: AttemptSeed, gap: Gap, text: string): string {
+function wordsOf(question: Gaps, seed: AttemptSeed, gap: Gap, text: string): Said {
   const chosen = gap.options?.find((option) => gapName(seed, question.id, gap.id, option.id) === text);
   return chosen ? contentInWords(chosen) : text.trim();
 }
 
-function rightWords(gap: Gap): string {
+function rightWords(gap: Gap): Said {
   const right = gap.options?.find((option) => option.right);
   return right ? contentInWords(right) : bestText(gap.accepted ?? []);
 }
@@ -125,16 +126,17 @@ export const gapsMarking: MarkingKind<Gaps, PresentedGaps, GapsAnswer> = {
   scoring: (question) => {
     const weights = new Set(question.gaps.map((gap) => exact(gap.weight ?? 1).toFraction()));
     const typed = question.gaps.some((gap) => !gap.options);
-    return [
-      question.gaps.length === 1
-        ? ""
-        : weights.size === 1
-          ? "Each gap counts alike."
-          : "Gaps count differently.",
-      typed ? textRuleWords(question) : "",
-    ]
-      .filter(Boolean)
-      .join(" ");
+    return saidTogether(
+      [
+        question.gaps.length === 1
+          ? ""
+          : weights.size === 1
+            ? said("kinds.gaps.mark.each-gap-counts-alike")
+            : said("kinds.gaps.mark.gaps-count-differently"),
+        typed ? textRuleWords(question) : "",
+      ],
+      "sentences",
+    );
   },
   mark(question, seed, answer) {
     const weights = sum(question.gaps.map((gap) => exact(gap.weight ?? 1)));
@@ -155,10 +157,10 @@ export const gapsMarking: MarkingKind<Gaps, PresentedGaps, GapsAnswer> = {
         maximum: written(maximum),
         state,
         why: {
-          empty: "empty: no marks",
-          full: forgiven ? "right, with a slip in the spelling" : "right",
-          none: "not right",
-          part: `accepted for ${shown(credit.mul(100))} % of the marks`,
+          empty: said("kinds.by-hand.empty-no-marks"),
+          full: forgiven ? said("kinds.gaps.mark.right-with-a-slip-in-the") : said("kinds.right"),
+          none: said("kinds.gaps.mark.not-right"),
+          part: said("kinds.gaps.mark.accepted-for-of-the-marks", { mul: shown(credit.mul(100)) }),
         }[state],
         identity: gap.options ? (text ?? "") : normalised(text ?? "", question),
         ...(feedback ? { feedback } : {}),

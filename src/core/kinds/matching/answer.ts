@@ -1,3 +1,4 @@
+import { said, saidTogether } from "../../said";
 import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { contentInWords, type PresentedOption } from "../picks/options";
@@ -22,23 +23,24 @@ export const matchingAnswering: AnsweringKind<PresentedMatching, MatchingAnswer>
   fields: { ...PRESENTED_FIELDS, prompts: [CONTENT_FIELDS], targets: [CONTENT_FIELDS] },
   instruction: ({ once }) =>
     once
-      ? "Match each one; a target is used once at most."
-      : "Match each one; a target may be used more than once.",
+      ? said("kinds.matching.answer.match-each-one-a-target-is")
+      : said("kinds.matching.answer.match-each-one-a-target-may"),
   readAnswer(presented, raw) {
     if (raw === null) return accept<MatchingAnswer>(null);
     const pairs = fieldOf(raw, "pairs");
-    if (!isRecord(pairs)) return refuse("The answer must name a target for each prompt that is matched.");
+    if (!isRecord(pairs)) return refuse(said("kinds.matching.answer.the-answer-must-name-a-target"));
     const [prompts, targets] = [presented.prompts, presented.targets].map(
       (each) => new Set(each.map(({ id }) => id)),
     );
     const used = new Set<string>();
     const kept: Record<string, string> = {};
     for (const [prompt, target] of Object.entries(pairs)) {
-      if (!prompts?.has(prompt)) return refuse("The answer names a prompt that this question does not have.");
+      if (!prompts?.has(prompt)) return refuse(said("kinds.matching.answer.the-answer-names-a-prompt-that"));
       if (typeof target !== "string" || !targets?.has(target)) {
-        return refuse("The answer names a target that this question does not have.");
+        return refuse(said("kinds.matching.answer.the-answer-names-a-target-that"));
       }
-      if (presented.once && used.has(target)) return refuse("A target can be used once only here.");
+      if (presented.once && used.has(target))
+        return refuse(said("kinds.matching.answer.a-target-can-be-used-once"));
       used.add(target);
       kept[prompt] = target;
     }
@@ -46,8 +48,8 @@ export const matchingAnswering: AnsweringKind<PresentedMatching, MatchingAnswer>
   },
   fill(presented, answer) {
     const count = Object.keys(answer?.pairs ?? {}).length;
-    if (count === 0) return { state: "empty", words: "empty" };
-    const words = `${count} of ${presented.prompts.length} matched`;
+    if (count === 0) return { state: "empty", words: said("kinds.empty") };
+    const words = said("kinds.matching.answer.of-matched", { count, promptsCount: presented.prompts.length });
     const asked = presented.prompts.length;
     return count === asked ? { state: "full", words } : partly(count, asked, words);
   },
@@ -60,11 +62,19 @@ export const matchingAnswering: AnsweringKind<PresentedMatching, MatchingAnswer>
   },
   summary(presented, answer) {
     if (!answer) return "";
-    return presented.prompts
-      .flatMap((prompt) => {
+    return saidTogether(
+      presented.prompts.flatMap((prompt) => {
         const target = presented.targets.find(({ id }) => id === answer.pairs[prompt.id]);
-        return target ? [`${contentInWords(prompt)} – ${contentInWords(target)}`] : [];
-      })
-      .join(" · ");
+        return target
+          ? [
+              said("kinds.matching.answer.pair", {
+                prompt: contentInWords(prompt),
+                target: contentInWords(target),
+              }),
+            ]
+          : [];
+      }),
+      "dots",
+    );
   },
 };

@@ -1,6 +1,7 @@
 import * as yup from "yup";
 import { exact, ONE, shown, written, ZERO } from "../../numbers/exact";
 import { type AttemptSeed, shuffled } from "../../numbers/seeded";
+import { said } from "../../said";
 import { CONTENT_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedPart, MarkingKind, QuestionCommon } from "../kind";
 import { contentFields, contentInWords, type OptionContent, presentContent } from "../picks/options";
@@ -37,22 +38,22 @@ const shape = shapeOf<Matching>(
     prompts: yup
       .array()
       .of(exactObject({ id: identifier(), ...contentFields, target: identifier() }))
-      .min(2, "must have at least two prompts")
+      .min(2, said("kinds.matching.mark.must-have-at-least-two-prompts"))
       .max(26)
-      .required("is missing")
-      .test("ids", "must have prompts with different ids", uniqueBy("id")),
+      .required(said("kinds.declaration.mark.is-missing"))
+      .test("ids", said("kinds.matching.mark.must-have-prompts-with-different-ids"), uniqueBy("id")),
     targets: yup
       .array()
       .of(exactObject({ id: identifier(), ...contentFields }))
-      .min(2, "must have at least two targets")
+      .min(2, said("kinds.matching.mark.must-have-at-least-two-targets"))
       .max(40)
-      .required("is missing")
-      .test("ids", "must have targets with different ids", uniqueBy("id")),
+      .required(said("kinds.declaration.mark.is-missing"))
+      .test("ids", said("kinds.matching.mark.must-have-targets-with-different-ids"), uniqueBy("id")),
   })
-    .test("targets", "every prompt must have one of the targets as its own", ({ prompts, targets }) =>
+    .test("targets", said("kinds.matching.mark.every-prompt-must-have-one-of"), ({ prompts, targets }) =>
       (prompts ?? []).every((prompt) => (targets ?? []).some((target) => target?.id === prompt?.target)),
     )
-    .test("once", "a target that is used once cannot be right for two prompts", ({ once, prompts }) => {
+    .test("once", said("kinds.matching.mark.a-target-that-is-used-once"), ({ once, prompts }) => {
       const wanted = (prompts ?? []).map((prompt) => prompt?.target);
       return !once || new Set(wanted).size === wanted.length;
     }),
@@ -71,7 +72,7 @@ export const matchingMarking: MarkingKind<Matching, PresentedMatching, MatchingA
   name: "matching",
   fields: { ...QUESTION_FIELDS, prompts: [CONTENT_FIELDS], targets: [CONTENT_FIELDS] },
   shape,
-  scoring: () => "Each pair counts alike; a wrong pair costs nothing.",
+  scoring: () => said("kinds.matching.mark.each-pair-counts-alike-a-wrong"),
   present(question, seed) {
     const prompts = promptsOf(question, seed);
     return {
@@ -103,7 +104,12 @@ export const matchingMarking: MarkingKind<Matching, PresentedMatching, MatchingA
         marks: written(maximum.mul(isRight ? ONE : ZERO)),
         maximum: written(maximum),
         state: target === undefined ? "empty" : isRight ? "full" : "none",
-        why: target === undefined ? "empty: no marks" : isRight ? "right" : "not its match",
+        why:
+          target === undefined
+            ? said("kinds.by-hand.empty-no-marks")
+            : isRight
+              ? said("kinds.right")
+              : said("kinds.matching.mark.not-its-match"),
         identity: target?.id ?? "",
       };
     });

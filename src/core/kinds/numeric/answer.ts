@@ -1,7 +1,7 @@
 import { type CommaMeans, readNumber } from "../../numbers/read-number";
 import { unitInWords } from "../../numbers/unit-names";
 import type { UnitMeanings } from "../../numbers/units";
-import { counted } from "../../time/words";
+import { type Said, said } from "../../said";
 import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { partly } from "../reading";
@@ -12,7 +12,7 @@ export interface PresentedPart {
   readonly text: string;
   readonly marks: string;
   /** What else holds beside the box: that a part builds on an earlier one; "" when there is nothing. */
-  readonly ruleWords: string;
+  readonly ruleWords: Said;
   /** The earlier parts that it builds on, also by way of others: they are checked with it. */
   readonly buildsOn: readonly string[];
   /** The unit that is printed behind the box, or "". */
@@ -49,7 +49,7 @@ export interface Asked {
   readonly what: "value" | "unit" | "figures";
   readonly met: boolean;
   /** "read as 4.2", "“blorg” is no unit known here", "2 of the 3 significant figures asked for". */
-  readonly words: string;
+  readonly words: Said;
   /** The two writings to choose from, where a number can be read in two ways. */
   readonly either?: readonly [string, string];
 }
@@ -68,18 +68,20 @@ export function askedOf(text: string, terms: NumberTerms): Asked[] {
     const { problem, either } = reading;
     return [{ what: "value", met: false, words: problem, ...(either ? { either } : {}) }];
   }
-  const asked: Asked[] = [{ what: "value", met: true, words: `read as ${reading.plain}` }];
+  const asked: Asked[] = [
+    { what: "value", met: true, words: said("kinds.numeric.answer.read-as", { plain: reading.plain }) },
+  ];
   if (reading.unit !== null) {
     const isOwn = reading.unit === terms.ownUnit || reading.unit === terms.unit;
     const words = unitInWords(reading.unit, reading.value.equals(1), terms.unitMeanings);
     const quoted = `“${reading.unit.slice(0, 20)}”`;
     asked.push(
       words === null && !isOwn
-        ? { what: "unit", met: false, words: `${quoted} is no unit known here` }
+        ? { what: "unit", met: false, words: said("kinds.numeric.answer.is-no-unit-known-here", { quoted }) }
         : { what: "unit", met: true, words: words ?? reading.unit },
     );
   } else if (terms.unitNeeded) {
-    asked.push({ what: "unit", met: false, words: "the unit is missing" });
+    asked.push({ what: "unit", met: false, words: said("kinds.numeric.answer.the-unit-is-missing") });
   }
   if (terms.figures > 0 && reading.figures !== Number.POSITIVE_INFINITY) {
     const isEnough = reading.figures >= terms.figures;
@@ -87,8 +89,11 @@ export function askedOf(text: string, terms: NumberTerms): Asked[] {
       what: "figures",
       met: isEnough,
       words: isEnough
-        ? counted(reading.figures, "significant figure")
-        : `${reading.figures} of the ${counted(terms.figures, "significant figure")} asked for`,
+        ? said("kinds.numeric.answer.figures", { figures: reading.figures })
+        : said("kinds.numeric.answer.of-the-other-asked-for", {
+            figures: reading.figures,
+            figures2: terms.figures,
+          }),
     });
   }
   return asked;
@@ -102,20 +107,25 @@ export const numericAnswering: AnsweringKind<PresentedNumeric, NumericAnswer> = 
   name: "numeric",
   fields: { ...PRESENTED_FIELDS, parts: [{ text: "rich" }] },
   instruction: (presented) =>
-    presented.parts.length > 1 ? "Write a number for each part." : "Write a number.",
+    presented.parts.length > 1
+      ? said("kinds.numeric.answer.write-a-number-for-each-part")
+      : said("kinds.numeric.answer.write-a-number"),
   readAnswer(presented, raw) {
     if (raw === null) return { ok: true, answer: null };
     const parts = (raw as { parts?: unknown } | undefined)?.parts;
     if (typeof parts !== "object" || parts === null || Array.isArray(parts)) {
-      return { ok: false, problem: "The answer must give a text for each part that is answered." };
+      return { ok: false, problem: said("kinds.numeric.answer.the-answer-must-give-a-text") };
     }
     const known = new Set(presented.parts.map((part) => part.id));
     const kept: Record<string, string> = {};
     for (const [id, text] of Object.entries(parts)) {
       if (!known.has(id))
-        return { ok: false, problem: "The answer names a part that this question does not have." };
+        return { ok: false, problem: said("kinds.numeric.answer.the-answer-names-a-part-that") };
       if (typeof text !== "string" || text.length > LONGEST_NUMBER) {
-        return { ok: false, problem: `Each part takes a text of ${LONGEST_NUMBER} characters at most.` };
+        return {
+          ok: false,
+          problem: said("kinds.numeric.answer.each-part-takes-a-text-of", { most: LONGEST_NUMBER }),
+        };
       }
       if (isWritten(text)) kept[id] = text;
     }
@@ -124,20 +134,24 @@ export const numericAnswering: AnsweringKind<PresentedNumeric, NumericAnswer> = 
   fill(presented, answer) {
     const texts = presented.parts.map((part) => [part, answer?.parts[part.id]] as const);
     const written = texts.filter(([, text]) => isWritten(text)).length;
-    if (written === 0) return { state: "empty", words: "empty" };
+    if (written === 0) return { state: "empty", words: said("kinds.empty") };
     const { comma, unitMeanings } = presented;
     const count = texts.filter(
       ([part, text]) => isWritten(text) && isComplete(text, { ...part, comma, unitMeanings }),
     ).length;
-    if (count === presented.parts.length) return { state: "full", words: "answered" };
-    const parts = counted(presented.parts.length, "part");
-    if (presented.parts.length === 1) return partly(1, 2, "not complete yet");
+    if (count === presented.parts.length) return { state: "full", words: said("kinds.answered") };
+    const parts = presented.parts.length;
+    if (presented.parts.length === 1) return partly(1, 2, said("kinds.numeric.answer.not-complete-yet"));
     return partly(
       count + (written - count) / 2,
       presented.parts.length,
       count === written
-        ? `${count} of ${parts} answered`
-        : `${written} of ${parts} written, ${count === 0 ? "none" : count} complete`,
+        ? said("kinds.numeric.answer.of-answered", { count, parts })
+        : said("kinds.numeric.answer.of-written-complete", {
+            written,
+            parts,
+            count,
+          }),
     );
   },
   withPart(presented, answer, part, from) {

@@ -6,8 +6,7 @@ import { agreeToFigures, inFigures } from "../../numbers/significant-figures";
 import { unitInWords } from "../../numbers/unit-names";
 import { converted, readUnit } from "../../numbers/units";
 import { fillIn } from "../../numbers/variables";
-import { capitalized } from "../../text/words";
-import { counted } from "../../time/words";
+import { type Said, said, saidTogether, saysSame } from "../../said";
 import { QUESTION_FIELDS } from "../fields";
 import type { MarkedPart, MarkedQuestion, MarkingKind, MarkState } from "../kind";
 import { wholeOf } from "../whole";
@@ -26,7 +25,7 @@ import {
 /** What was written for a part: a value in the part's unit, or why there is none. */
 type Reading =
   | { readonly state: "empty" }
-  | { readonly state: "unreadable"; readonly why: string }
+  | { readonly state: "unreadable"; readonly why: Said }
   | { readonly state: "other-quantity"; readonly unit: string }
   | {
       readonly state: "number";
@@ -59,15 +58,14 @@ function partTerms(question: Numeric, part: NumericPart) {
 function readPart(question: Numeric, part: NumericPart, text: string): Reading {
   if (text === "") return { state: "empty" };
   const reading = readNumber(text, { comma: commaMeans(question) });
-  if (!reading.ok)
-    return { state: "unreadable", why: "could not be read as a number; your instructor decides" };
+  if (!reading.ok) return { state: "unreadable", why: said("kinds.numeric.mark.could-not-be-read-as-a") };
   const { value, figures, unit } = reading;
   if (unit === null || part.unit === undefined || unit === part.unit) {
     return { state: "number", value, figures, unitWritten: unit !== null };
   }
   const meanings = question.unitMeanings ?? {};
   if (unitInWords(unit, false, meanings) === null || (!readUnit(unit, meanings).ok && unit !== "%")) {
-    return { state: "unreadable", why: `the unit “${unit}” could not be read; your instructor decides` };
+    return { state: "unreadable", why: said("kinds.numeric.mark.the-unit-could-not-be-read", { unit }) };
   }
   const inKeysUnit = converted(value, unit, part.unit, meanings);
   return inKeysUnit === null
@@ -90,23 +88,25 @@ function isRight(value: Exact, key: Exact, tolerance: Tolerance): boolean {
 
 interface Verdict {
   readonly credit: Exact;
-  readonly why: string;
+  readonly why: Said;
 }
 
-const WRONG: Verdict = { credit: ZERO, why: "not the right value" };
+const WRONG: Verdict = { credit: ZERO, why: said("kinds.numeric.mark.not-the-right-value") };
 
 /** What a written part still lacks that is asked for, as a sentence; null: nothing. */
-function incompleteWords(
-  question: Numeric,
-  part: NumericPart,
-  text: string,
-  reading: Reading,
-): string | null {
+function incompleteWords(question: Numeric, part: NumericPart, text: string, reading: Reading): Said | null {
   if (reading.state === "empty") return null;
   const lacks = askedOf(text, termsOf(question, part)).filter(({ met }) => !met);
   if (lacks.length > 0)
-    return `${capitalized(lacks.map(({ words }) => words.replace(/\.$/, "")).join("; "))}.`;
-  return reading.state === "other-quantity" ? `“${reading.unit}” is a unit of another quantity.` : null;
+    return said("kinds.numeric.mark.lacks", {
+      what: saidTogether(
+        lacks.map(({ words }) => words),
+        "semicolons",
+      ),
+    });
+  return reading.state === "other-quantity"
+    ? said("kinds.numeric.mark.is-a-unit-of-another-quantity", { unit: reading.unit })
+    : null;
 }
 
 /** The credit of a number against a key, with what is lost for figures and unit. */
@@ -117,22 +117,33 @@ function judge(part: NumericPart, reading: Extract<Reading, { state: "number" }>
   const judgedTo =
     tooFew && tolerance.rule === "figures" ? { ...tolerance, figures: reading.figures } : tolerance;
   if (!isRight(reading.value, key, judgedTo)) return WRONG;
-  const losses: { lost: Exact; remark: string }[] = [];
+  const losses: { lost: Exact; remark: Said }[] = [];
   if (tooFew) {
     losses.push({
       lost: exact(part.tooFewFiguresLoses ?? 1),
-      remark: `too few figures: right to ${counted(reading.figures, "figure")}, but ${asked} were asked for`,
+      remark: said("kinds.numeric.mark.too-few-figures-right-to-other", { figures: reading.figures, asked }),
     });
   }
   if (part.unitRule === "needed" && !reading.unitWritten) {
-    losses.push({ lost: exact(part.unitMissingLoses ?? 1), remark: `unit missing: ${part.unit ?? ""}` });
+    losses.push({
+      lost: exact(part.unitMissingLoses ?? 1),
+      remark: said("kinds.numeric.mark.unit-missing", { unit: part.unit ?? "" }),
+    });
   }
-  if (losses.length === 0) return { credit: ONE, why: "right" };
+  if (losses.length === 0) return { credit: ONE, why: said("kinds.right") };
   const lost = sum(losses.map((each) => each.lost));
-  const words = losses.map((each) => each.remark).join("; ");
-  if (lost.equals(ZERO)) return { credit: ONE, why: `right; ${words}; nothing lost for it` };
-  if (lost.compare(ONE) >= 0) return { credit: ZERO, why: `${words}, which loses the marks` };
-  return { credit: ONE.sub(lost), why: `${words}, which loses ${shown(lost.mul(100))} % of the marks` };
+  const words = saidTogether(
+    losses.map((each) => each.remark),
+    "semicolons",
+  );
+  if (lost.equals(ZERO))
+    return { credit: ONE, why: said("kinds.numeric.mark.right-nothing-lost-for-it", { words }) };
+  if (lost.compare(ONE) >= 0)
+    return { credit: ZERO, why: said("kinds.numeric.mark.which-loses-the-marks", { words }) };
+  return {
+    credit: ONE.sub(lost),
+    why: said("kinds.numeric.mark.which-loses-of-the-marks", { words, mul: shown(lost.mul(100)) }),
+  };
 }
 
 const keyWords = (part: NumericPart, key: Exact): string => {
@@ -173,7 +184,7 @@ function mark(question: Numeric, seed: AttemptSeed, answer: NumericAnswer | null
     const maximum = exact(part.marks);
     const reading = readPart(question, part, text);
     const lacking = incompleteWords(question, part, text, reading);
-    const made = (state: MarkState, credit: Exact, why: string, identity = text): MarkedPart => ({
+    const made = (state: MarkState, credit: Exact, why: Said, identity = text): MarkedPart => ({
       label: question.parts.length === 1 ? null : part.id,
       written: text,
       right: key ? keyWords(part, key) : "",
@@ -185,17 +196,20 @@ function mark(question: Numeric, seed: AttemptSeed, answer: NumericAnswer | null
       ...(lacking === null ? {} : { incomplete: lacking }),
     });
     if (!key) {
-      const fault = work.faults.get(part.id) ?? "Its key has no value here.";
-      const why = "no rule can mark it with the figures of this attempt; your instructor decides";
+      const fault = work.faults.get(part.id) ?? said("kinds.numeric.mark.its-key-has-no-value-here");
+      const why = said("kinds.numeric.mark.no-rule-can-mark-it-with");
       return { ...made("awaits", ZERO, why), fault };
     }
-    if (reading.state === "empty") return made("empty", ZERO, "empty: no marks");
+    if (reading.state === "empty") return made("empty", ZERO, said("kinds.by-hand.empty-no-marks"));
     if (reading.state === "unreadable") return made("awaits", ZERO, reading.why);
     if (reading.state === "other-quantity") {
       return made(
         "none",
         ZERO,
-        `wrong quantity: ${reading.unit} does not measure what ${part.unit ?? ""} does`,
+        said("kinds.numeric.mark.wrong-quantity-does-not-measure-what", {
+          unit: reading.unit,
+          unit2: part.unit ?? "",
+        }),
       );
     }
     let verdict = judge(part, reading, key);
@@ -203,12 +217,20 @@ function mark(question: Numeric, seed: AttemptSeed, answer: NumericAnswer | null
       const carried = carriedKey(part, work, own);
       const again = carried ? judge(part, reading, carried.key) : WRONG;
       if (carried && again.credit.compare(ZERO) > 0) {
-        const found = carried.from
-          .map((name) => `the ${ownText.get(name) ?? ""} you found in ${name}`)
-          .join(" and ");
+        const found = saidTogether(
+          carried.from.map((name) =>
+            said("kinds.numeric.mark.the-you-found-in", { value: ownText.get(name) ?? "", name }),
+          ),
+          "and",
+        );
         verdict = {
           credit: again.credit,
-          why: `carried forward: right for ${found}${again.why === "right" ? "" : `; ${again.why}`}`,
+          why: said("kinds.numeric.mark.carried-forward-right-for", {
+            found,
+            also: saysSame(again.why, said("kinds.right"))
+              ? ""
+              : said("kinds.numeric.mark.and-also", { why: again.why }),
+          }),
         };
       }
     }
@@ -243,10 +265,10 @@ function buildsOn(question: Numeric, place: number): number[] {
 }
 
 /** How a right answer has to be written, for the line beside its box. */
-function ruleWords(part: NumericPart, question: Numeric): string {
+function ruleWords(part: NumericPart, question: Numeric): Said {
   const used = usedBy(question, part).map(({ id }) => id);
   return used.length > 0 && part.carriesForward !== false
-    ? `do ${used.join(" and ")} first: it uses your answer there, right or wrong`
+    ? said("kinds.numeric.mark.do-first-it-uses-your-answer", { parts: saidTogether(used, "and") })
     : "";
 }
 

@@ -11,6 +11,7 @@ import {
   valueAt,
   valueCount,
 } from "../../numbers/variables";
+import { type Said, said } from "../../said";
 import type { QuestionCommon } from "../kind";
 import { commonFields, exactNumber, exactObject, richText, shapeOf } from "../shapes";
 
@@ -54,28 +55,32 @@ const formulaName = () =>
   yup
     .string()
     .strict()
-    .matches(/^[A-Za-z]\w{0,19}$/, "must be a letter, then letters, digits and _")
+    .matches(/^[A-Za-z]\w{0,19}$/, { message: said("kinds.numeric.question.must-be-a-letter-then-letters") })
     .test(
       "not-reserved",
-      "must not be the name of a constant or a function",
+      said("kinds.numeric.question.must-not-be-the-name-of"),
       (name) => !RESERVED_NAMES.has(name ?? ""),
     )
-    .required("is missing");
+    .required(said("kinds.declaration.mark.is-missing"));
 
 const toleranceShape = exactObject({
-  rule: yup.string().strict().oneOf(["absolute", "relative", "figures"]).required("is missing"),
+  rule: yup
+    .string()
+    .strict()
+    .oneOf(["absolute", "relative", "figures"])
+    .required(said("kinds.declaration.mark.is-missing")),
   within: exactNumber(0, 1e15),
   figures: yup.number().strict().integer().min(1).max(15),
   units: yup.number().strict().integer().min(0).max(9),
 })
   .test(
     "within",
-    "within is missing: how far off a right answer may be",
+    said("kinds.numeric.question.within-is-missing-how-far-off"),
     ({ rule, within }) => rule === "figures" || within !== undefined,
   )
   .test(
     "figures",
-    "figures is missing: how many",
+    said("kinds.numeric.question.figures-is-missing-how-many"),
     ({ rule, figures }) => rule !== "figures" || figures !== undefined,
   );
 
@@ -85,7 +90,7 @@ const variableShape = exactObject({
   to: exactNumber(-1e15, 1e15),
   step: exactNumber(0, 1e15),
   list: yup.array().of(exactNumber(-1e15, 1e15).required()).min(1).max(1000),
-}).test("values", "must have a list, or from, to and a step that leads from one to the other", (variable) => {
+}).test("values", said("kinds.numeric.question.must-have-a-list-or-from"), (variable) => {
   const { from, to, step, list } = variable;
   if (list !== undefined) return from === undefined && to === undefined && step === undefined;
   if (from === undefined || to === undefined || step === undefined) return false;
@@ -100,21 +105,21 @@ const variableShape = exactObject({
 const partShape = exactObject({
   id: formulaName(),
   text: richText(),
-  marks: exactNumber(0, 1000).required("is missing"),
+  marks: exactNumber(0, 1000).required(said("kinds.declaration.mark.is-missing")),
   key: yup
     .mixed<number | string>(
       (value): value is number | string => typeof value === "number" || typeof value === "string",
     )
-    .typeError("must be a number or a formula")
-    .required("is missing: the right number, or a formula for it"),
-  tolerance: toleranceShape.required("is missing"),
+    .typeError(said("kinds.numeric.question.must-be-a-number-or-a"))
+    .required(said("kinds.numeric.question.is-missing-the-right-number-or")),
+  tolerance: toleranceShape.required(said("kinds.declaration.mark.is-missing")),
   unit: yup
     .string()
     .strict()
     .max(40)
     .test(
       "unit",
-      "must be a unit that can be read",
+      said("kinds.numeric.question.must-be-a-unit-that-can"),
       (unit) => unit === undefined || readUnit(unit).ok || /^[\w ]+$/.test(unit),
     ),
   unitRule: yup.string().strict().oneOf(["printed", "needed"]),
@@ -123,7 +128,7 @@ const partShape = exactObject({
   carriesForward: yup.boolean().strict(),
 }).test(
   "needed-unit",
-  "must have a unit when the unit is needed",
+  said("kinds.numeric.question.must-have-a-unit-when-the"),
   ({ unitRule, unit }) => unitRule !== "needed" || unit !== undefined,
 );
 
@@ -139,25 +144,29 @@ export const numericShape = shapeOf<Numeric>(
     parts: yup
       .array()
       .of(partShape)
-      .min(1, "must have at least one part")
-      .max(20, "must have at most 20 parts")
-      .required("is missing"),
+      .min(1, said("kinds.numeric.question.must-have-at-least-one-part"))
+      .max(20, said("kinds.numeric.question.must-have-at-most-20-parts"))
+      .required(said("kinds.declaration.mark.is-missing")),
     variables: yup.array().of(variableShape).max(50),
     unitMeanings: yup
       .object()
-      .test("meanings", "must name units that can be read", (meanings) =>
+      .test("meanings", said("kinds.numeric.question.must-name-units-that-can-be"), (meanings) =>
         Object.values(meanings ?? {}).every((unit) => typeof unit === "string" && readUnit(unit).ok),
       ),
     commaIsThousands: yup.boolean().strict(),
   })
-    .test("names", "variables and parts must all have different names", ({ parts, variables }) => {
-      const names = [
-        ...(parts ?? []).map((part) => part?.id),
-        ...(variables ?? []).map((variable) => variable?.name),
-      ];
-      return new Set(names).size === names.length;
-    })
-    .test("marks-of-parts", "marks must be the sum of the marks of the parts", (question) => {
+    .test(
+      "names",
+      said("kinds.numeric.question.variables-and-parts-must-all-have"),
+      ({ parts, variables }) => {
+        const names = [
+          ...(parts ?? []).map((part) => part?.id),
+          ...(variables ?? []).map((variable) => variable?.name),
+        ];
+        return new Set(names).size === names.length;
+      },
+    )
+    .test("marks-of-parts", said("kinds.numeric.question.marks-must-be-the-sum-of"), (question) => {
       try {
         return sum((question.parts ?? []).map((part) => exact(part.marks))).equals(exact(question.marks));
       } catch {
@@ -171,15 +180,18 @@ export const numericShape = shapeOf<Numeric>(
 );
 
 /** What is wrong with the keys: a formula that cannot be read, a name that is not there yet, or one without a value. */
-function keyProblem(question: Numeric): string | null {
+function keyProblem(question: Numeric): Said | null {
   const known = new Set((question.variables ?? []).map((variable) => variable?.name));
   for (const part of question.parts ?? []) {
     if (part?.key === undefined || part.id === undefined) return null;
     const reading = readFormula(String(part.key));
-    if (!reading.ok) return `the key of part ${part.id} cannot be used: ${reading.problem}`;
+    if (!reading.ok)
+      return said("kinds.numeric.question.the-key-of-part-cannot-be", {
+        id: part.id,
+        problem: reading.problem,
+      });
     const missing = reading.formula.names.find((name) => !known.has(name));
-    if (missing)
-      return `the key of part ${part.id} uses ${missing}, which is neither a variable nor an earlier part`;
+    if (missing) return said("kinds.numeric.question.the-key-of-part-uses-which", { id: part.id, missing });
     known.add(part.id);
   }
   for (const values of trialDraws(question.variables ?? [])) {
@@ -187,7 +199,11 @@ function keyProblem(question: Numeric): string | null {
     const [fault] = faults;
     if (!fault) continue;
     const where = [...values].map(([name, { text }]) => `${name} = ${text}`).join(", ");
-    return `the key of part ${fault[0]} has no value${where === "" ? "" : ` where ${where}`}: ${fault[1]}`;
+    return said("kinds.numeric.question.the-key-of-part-has-no", {
+      part: fault[0],
+      where: where === "" ? "" : said("kinds.numeric.question.where", { values: where }),
+      problem: fault[1],
+    });
   }
   return null;
 }
@@ -241,7 +257,7 @@ export interface WorkedOut {
   /** The key of each part, by its id; of those that have one. */
   readonly keys: ReadonlyMap<string, Exact>;
   /** Why a part has no key here, by its id. */
-  readonly faults: ReadonlyMap<string, string>;
+  readonly faults: ReadonlyMap<string, Said>;
   readonly formulas: ReadonlyMap<string, Formula>;
   /** Values of variables and keys by name. */
   readonly values: ReadonlyMap<string, Exact>;
@@ -267,7 +283,7 @@ function workedOutWith(question: Numeric, variables: ReadonlyMap<string, DrawnVa
   const values = new Map([...variables].map(([name, { value }]) => [name, value]));
   const keys = new Map<string, Exact>();
   const formulas = new Map<string, Formula>();
-  const faults = new Map<string, string>();
+  const faults = new Map<string, Said>();
   for (const part of question.parts) {
     try {
       const formula = formulaOf(part);
@@ -277,7 +293,7 @@ function workedOutWith(question: Numeric, variables: ReadonlyMap<string, DrawnVa
       values.set(part.id, key);
     } catch (error) {
       if (!(error instanceof FormulaProblem)) throw error;
-      faults.set(part.id, error.message);
+      faults.set(part.id, error.problem);
     }
   }
   return { variables, keys, faults, formulas, values };

@@ -1,3 +1,4 @@
+import { said } from "../../said";
 import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { contentInWords, type PresentedOption } from "../picks/options";
@@ -15,16 +16,19 @@ export interface OneOfSeveralAnswer {
 export const oneOfSeveralAnswering: AnsweringKind<PresentedOneOfSeveral, OneOfSeveralAnswer> = {
   name: "one-of-several",
   fields: { ...PRESENTED_FIELDS, options: [CONTENT_FIELDS] },
-  instruction: () => "Pick one.",
+  instruction: () => said("kinds.one-of-several.answer.pick-one"),
   readAnswer(presented, raw) {
     if (raw === null) return { ok: true, answer: null };
     const pick = (raw as { pick?: unknown } | undefined)?.pick;
     if (typeof pick !== "string" || !presented.options.some((option) => option.id === pick)) {
-      return { ok: false, problem: "The answer must name one of the options of this question." };
+      return { ok: false, problem: said("kinds.one-of-several.answer.the-answer-must-name-one-of") };
     }
     return { ok: true, answer: { pick } };
   },
-  fill: (_, answer) => (answer ? { state: "full", words: "answered" } : { state: "empty", words: "empty" }),
+  fill: (_, answer) =>
+    answer
+      ? { state: "full", words: said("kinds.answered") }
+      : { state: "empty", words: said("kinds.empty") },
   summary(presented, answer) {
     const picked = presented.options.find((option) => option.id === answer?.pick);
     return picked ? contentInWords(picked) : "";

@@ -1,6 +1,7 @@
 import * as yup from "yup";
 import { exact, ONE, shown, ZERO } from "../../numbers/exact";
 import type { AttemptSeed } from "../../numbers/seeded";
+import { said } from "../../said";
 import { OPTION_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedQuestion, MarkingKind, QuestionCommon } from "../kind";
 import { contentInWords, type Option, optionFields, presentOptions } from "../picks/options";
@@ -26,13 +27,13 @@ const shape = shapeOf<OneOfSeveral>(
     options: yup
       .array()
       .of(exactObject({ ...optionFields, credit: exactNumber(0, 1) }))
-      .min(2, "must have at least two options")
-      .max(26, "must have at most 26 options")
-      .required("is missing")
-      .test("ids", "must have options with different ids", uniqueBy("id"))
+      .min(2, said("kinds.gaps.mark.must-have-at-least-two-options"))
+      .max(26, said("kinds.one-of-several.mark.must-have-at-most-26-options"))
+      .required(said("kinds.declaration.mark.is-missing"))
+      .test("ids", said("kinds.gaps.mark.must-have-options-with-different-ids"), uniqueBy("id"))
       .test(
         "one-right",
-        "must have exactly one option with right: true",
+        said("kinds.gaps.mark.must-have-exactly-one-option-with"),
         (options) => (options ?? []).filter((option) => option?.right).length === 1,
       ),
   }),
@@ -45,12 +46,12 @@ function mark(question: OneOfSeveral, seed: AttemptSeed, answer: OneOfSeveralAns
   const right = question.options.find((option) => option.right);
   const credit = picked ? creditOf(picked) : ZERO;
   const why = !picked
-    ? "empty: no marks"
+    ? said("kinds.by-hand.empty-no-marks")
     : credit.equals(ONE)
-      ? "right"
+      ? said("kinds.right")
       : credit.equals(ZERO)
-        ? "not the right option"
-        : `not the best option; worth ${shown(credit.mul(100))} % of the marks`;
+        ? said("kinds.one-of-several.mark.not-the-right-option")
+        : said("kinds.one-of-several.mark.not-the-best-option-worth-of", { mul: shown(credit.mul(100)) });
   const line = {
     written: picked ? contentInWords(picked) : "",
     right: right ? contentInWords(right) : "",
@@ -67,7 +68,7 @@ export const oneOfSeveralMarking: MarkingKind<OneOfSeveral, PresentedOneOfSevera
   shape,
   scoring: ({ options }) =>
     options.some((option) => !option.right && exact(option.credit ?? 0).compare(ZERO) > 0)
-      ? "The best option has all marks; another may have some."
+      ? said("kinds.one-of-several.mark.the-best-option-has-all-marks")
       : "",
   present: (question, seed) => ({
     kind: "one-of-several",

@@ -1,3 +1,4 @@
+import { said, saidTogether } from "../../said";
 import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { contentInWords, type PresentedOption } from "../picks/options";
@@ -17,25 +18,26 @@ export interface OrderingAnswer {
 export const orderingAnswering: AnsweringKind<PresentedOrdering, OrderingAnswer> = {
   name: "ordering",
   fields: { ...PRESENTED_FIELDS, items: [CONTENT_FIELDS] },
-  instruction: () => "Put these in order.",
+  instruction: () => said("kinds.ordering.answer.put-these-in-order"),
   readAnswer(presented, raw) {
     if (raw === null) return accept<OrderingAnswer>(null);
     const order = fieldOf(raw, "order");
     const known = new Set(presented.items.map(({ id }) => id));
     if (!Array.isArray(order) || order.length !== known.size || !order.every((id) => known.has(id))) {
-      return refuse("The answer must list every item of this question once.");
+      return refuse(said("kinds.ordering.answer.the-answer-must-list-every-item"));
     }
     return new Set(order).size === known.size
       ? accept({ order: order as string[] })
-      : refuse("The answer must list every item of this question once.");
+      : refuse(said("kinds.ordering.answer.the-answer-must-list-every-item"));
   },
-  fill: (_, answer) => emptyOrFull(answer, "ordered"),
+  fill: (_, answer) => emptyOrFull(answer, said("kinds.ordering.answer.ordered")),
   summary(presented, answer) {
-    return (answer?.order ?? [])
-      .map((id, i) => {
+    return saidTogether(
+      (answer?.order ?? []).map((id, i) => {
         const item = presented.items.find((each) => each.id === id);
-        return `${i + 1} ${item ? contentInWords(item) : ""}`;
-      })
-      .join(", ");
+        return said("kinds.ordering.answer.place", { place: i + 1, item: item ? contentInWords(item) : "" });
+      }),
+      "commas",
+    );
   },
 };

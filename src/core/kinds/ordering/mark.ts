@@ -1,6 +1,7 @@
 import * as yup from "yup";
 import { exact, ONE, shown, ZERO } from "../../numbers/exact";
 import { type AttemptSeed, shuffled } from "../../numbers/seeded";
+import { said, saidTogether } from "../../said";
 import { CONTENT_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkingKind, QuestionCommon } from "../kind";
 import { contentFields, contentInWords, type OptionContent, presentContent } from "../picks/options";
@@ -19,14 +20,18 @@ export interface Ordering extends QuestionCommon {
 const shape = shapeOf<Ordering>(
   exactObject({
     ...commonFields("ordering"),
-    credit: yup.string().strict().oneOf(["exact", "neighbours"]).required("is missing"),
+    credit: yup
+      .string()
+      .strict()
+      .oneOf(["exact", "neighbours"])
+      .required(said("kinds.declaration.mark.is-missing")),
     items: yup
       .array()
       .of(exactObject({ id: identifier(), ...contentFields }))
-      .min(2, "must have at least two items")
+      .min(2, said("kinds.ordering.mark.must-have-at-least-two-items"))
       .max(26)
-      .required("is missing")
-      .test("ids", "must have items with different ids", uniqueBy("id")),
+      .required(said("kinds.declaration.mark.is-missing"))
+      .test("ids", said("kinds.ordering.mark.must-have-items-with-different-ids"), uniqueBy("id")),
   }),
 );
 
@@ -48,8 +53,8 @@ export const orderingMarking: MarkingKind<Ordering, PresentedOrdering, OrderingA
   shape,
   scoring: ({ credit }) =>
     credit === "exact"
-      ? "Marks only for the whole order."
-      : "Each two that rightly follow each other count; the whole order has all marks.",
+      ? said("kinds.ordering.mark.marks-only-for-the-whole-order")
+      : said("kinds.ordering.mark.each-two-that-rightly-follow-each"),
   present: (question, seed) => ({
     kind: "ordering",
     text: question.text,
@@ -67,18 +72,24 @@ export const orderingMarking: MarkingKind<Ordering, PresentedOrdering, OrderingA
     const all = answer !== null && pairs === most;
     const credit = all ? ONE : question.credit === "neighbours" ? exact(`${pairs}/${most}`) : ZERO;
     const words = (places: readonly number[]) =>
-      places
-        .map((place, i) => `${i + 1} ${contentInWords(question.items[place] ?? { text: "" })}`)
-        .join(", ");
+      saidTogether(
+        places.map((place, i) =>
+          said("kinds.ordering.answer.place", {
+            place: i + 1,
+            item: contentInWords(question.items[place] ?? { text: "" }),
+          }),
+        ),
+        "commas",
+      );
     const line = {
       written: words(order),
       right: words(question.items.map((_, i) => i)),
       why:
         answer === null
-          ? "empty: no marks"
+          ? said("kinds.by-hand.empty-no-marks")
           : all
-            ? "right"
-            : `${pairs} of ${most} follow each other as they should`,
+            ? said("kinds.right")
+            : said("kinds.ordering.mark.of-follow-each-other-as-they", { pairs, most }),
       identity: order.join(" "),
     };
     return wholeWithCredit(

@@ -1,5 +1,6 @@
 import * as yup from "yup";
 import { type AttemptSeed, shuffled } from "../../numbers/seeded";
+import { type Said, said, saidTogether } from "../../said";
 import { formulaInWords } from "../../text/formula-words";
 import { identifier, richText } from "../shapes";
 import { textInWords } from "../text";
@@ -34,7 +35,7 @@ export interface PresentedOption extends OptionContent {
 }
 
 export const contentFields = {
-  text: richText().defined("is missing: what the option says"),
+  text: richText().defined(said("kinds.picks.options.is-missing-what-the-option-says")),
   formula: yup.string().strict().max(2_000),
   picture: identifier().optional(),
 };
@@ -51,10 +52,10 @@ export const presentContent = (
 });
 
 /** A content in one line: its text and its formula in words, else what its picture shows. */
-export const contentInWords = ({ text, formula, picture, alt }: OptionContent): string =>
-  [textInWords(text), formula === undefined ? "" : formulaInWords(formula)].filter(Boolean).join(" ") ||
+export const contentInWords = ({ text, formula, picture, alt }: OptionContent): Said =>
+  saidTogether([textInWords(text), formula === undefined ? "" : formulaInWords(formula)], "spaces") ||
   alt ||
-  (picture ? "a picture" : "");
+  (picture ? said("kinds.picks.options.a-picture") : "");
 
 /**
  * A question of any kind, with what each picture shows beside the picture, wherever an option, a prompt or an item has

@@ -1,4 +1,4 @@
-import { counted } from "../../time/words";
+import { said, saidTogether } from "../../said";
 import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { accept, fieldOf, partly, refuse } from "../reading";
@@ -29,8 +29,8 @@ export const pointOnPictureAnswering: AnsweringKind<PresentedPointOnPicture, Poi
   fields: { ...PRESENTED_FIELDS, picture: "picture" },
   instruction: ({ least, most }) =>
     least === most
-      ? `Place ${counted(most, "point")} on the picture.`
-      : `Place ${least} to ${most} points on the picture.`,
+      ? said("kinds.point-on-picture.answer.place-other-on-the-picture", { most })
+      : said("kinds.point-on-picture.answer.place-to-points-on-the-picture", { least, most }),
   readAnswer(presented, raw) {
     if (raw === null) return accept<PointOnPictureAnswer>(null);
     const points = fieldOf(raw, "points");
@@ -38,21 +38,32 @@ export const pointOnPictureAnswering: AnsweringKind<PresentedPointOnPicture, Poi
       !Array.isArray(points) ||
       !points.every((point) => isShare(fieldOf(point, "x")) && isShare(fieldOf(point, "y")))
     ) {
-      return refuse("The answer must list points with x and y from 0 to 1.");
+      return refuse(said("kinds.point-on-picture.answer.the-answer-must-list-points-with"));
     }
-    if (points.length > presented.most) return refuse(`Place ${counted(presented.most, "point")} at most.`);
+    if (points.length > presented.most)
+      return refuse(said("kinds.point-on-picture.answer.place-other-at-most", { most: presented.most }));
     const kept = points.map((point) => ({ x: Number(fieldOf(point, "x")), y: Number(fieldOf(point, "y")) }));
     return accept(kept.length > 0 ? { points: kept } : null);
   },
   fill(presented, answer) {
     const count = answer?.points.length ?? 0;
-    if (count === 0) return { state: "empty", words: "empty" };
+    if (count === 0) return { state: "empty", words: said("kinds.empty") };
     if (count < presented.least)
-      return partly(count, presented.least, `${count} of ${presented.least} placed`);
-    return { state: "full", words: `${count} placed` };
+      return partly(
+        count,
+        presented.least,
+        said("kinds.point-on-picture.answer.of-placed", { count, least: presented.least }),
+      );
+    return { state: "full", words: said("kinds.point-on-picture.answer.count-placed", { count }) };
   },
   summary: (_, answer) =>
-    (answer?.points ?? [])
-      .map(({ x, y }) => `${Math.round(x * 100)} % across, ${Math.round(y * 100)} % down`)
-      .join(" · "),
+    saidTogether(
+      (answer?.points ?? []).map(({ x, y }) =>
+        said("kinds.point-on-picture.answer.across-down", {
+          across: Math.round(x * 100),
+          down: Math.round(y * 100),
+        }),
+      ),
+      "dots",
+    ),
 };

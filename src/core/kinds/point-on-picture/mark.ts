@@ -1,6 +1,6 @@
 import * as yup from "yup";
 import { exact, ONE, shown, ZERO } from "../../numbers/exact";
-import { counted } from "../../time/words";
+import { said, saidTogether } from "../../said";
 import { QUESTION_FIELDS } from "../fields";
 import type { MarkingKind, QuestionCommon } from "../kind";
 import { setCredit } from "../picks/credit";
@@ -50,8 +50,17 @@ const share = () => yup.number().strict().min(0).max(1);
 
 const regionShape = exactObject({
   id: identifier(),
-  name: yup.string().strict().min(1).max(200).required("is missing: what is there"),
-  shape: yup.string().strict().oneOf(["circle", "rectangle", "polygon"]).required("is missing"),
+  name: yup
+    .string()
+    .strict()
+    .min(1)
+    .max(200)
+    .required(said("kinds.point-on-picture.mark.is-missing-what-is-there")),
+  shape: yup
+    .string()
+    .strict()
+    .oneOf(["circle", "rectangle", "polygon"])
+    .required(said("kinds.declaration.mark.is-missing")),
   x: share(),
   y: share(),
   radius: share(),
@@ -59,18 +68,19 @@ const regionShape = exactObject({
   height: share(),
   corners: yup
     .array()
-    .of(exactObject({ x: share().required("is missing"), y: share().required("is missing") }))
-    .min(3, "must have at least three corners")
+    .of(
+      exactObject({
+        x: share().required(said("kinds.declaration.mark.is-missing")),
+        y: share().required(said("kinds.declaration.mark.is-missing")),
+      }),
+    )
+    .min(3, said("kinds.point-on-picture.mark.must-have-at-least-three-corners"))
     .max(100),
-}).test(
-  "measures",
-  "must have the measures of its shape: x, y, radius; or x, y, width, height; or corners",
-  (region) => {
-    const has = (...names: (keyof typeof region)[]) => names.every((name) => region[name] !== undefined);
-    if (region.shape === "circle") return has("x", "y", "radius");
-    return region.shape === "rectangle" ? has("x", "y", "width", "height") : has("corners");
-  },
-);
+}).test("measures", said("kinds.point-on-picture.mark.must-have-the-measures-of-its"), (region) => {
+  const has = (...names: (keyof typeof region)[]) => names.every((name) => region[name] !== undefined);
+  if (region.shape === "circle") return has("x", "y", "radius");
+  return region.shape === "rectangle" ? has("x", "y", "width", "height") : has("corners");
+});
 
 const shape = shapeOf<PointOnPicture>(
   exactObject({
@@ -81,19 +91,23 @@ const shape = shapeOf<PointOnPicture>(
       .strict()
       .min(0.05)
       .max(20)
-      .required("is missing: width through height of the picture"),
+      .required(said("kinds.point-on-picture.mark.is-missing-width-through-height-of")),
     most: yup.number().strict().integer().min(1).max(50),
-    credit: yup.string().strict().oneOf(["all-or-nothing", "by-region"]).required("is missing"),
+    credit: yup
+      .string()
+      .strict()
+      .oneOf(["all-or-nothing", "by-region"])
+      .required(said("kinds.declaration.mark.is-missing")),
     regions: yup
       .array()
       .of(regionShape)
-      .min(1, "must have at least one region")
+      .min(1, said("kinds.point-on-picture.mark.must-have-at-least-one-region"))
       .max(50)
-      .required("is missing")
-      .test("ids", "must have regions with different ids", uniqueBy("id")),
+      .required(said("kinds.declaration.mark.is-missing"))
+      .test("ids", said("kinds.point-on-picture.mark.must-have-regions-with-different-ids"), uniqueBy("id")),
   }).test(
     "most",
-    "most must let every region be hit",
+    said("kinds.point-on-picture.mark.most-must-let-every-region-be"),
     ({ most, regions }) => most === undefined || most >= (regions ?? []).length,
   ),
 );
@@ -161,8 +175,8 @@ export const pointOnPictureMarking: MarkingKind<
     regions.length === 1
       ? ""
       : credit === "by-region"
-        ? "Each right place counts; a wrong point takes away a right one."
-        : "Marks only for all the right places and no other.",
+        ? said("kinds.point-on-picture.mark.each-right-place-counts-a-wrong")
+        : said("kinds.point-on-picture.mark.marks-only-for-all-the-right"),
   present: (question, seed) => ({
     kind: "point-on-picture",
     text: question.text,
@@ -177,14 +191,26 @@ export const pointOnPictureMarking: MarkingKind<
     const rule = question.credit === "by-region" ? "by-option" : "all-or-nothing";
     const credit = answer === null ? ZERO : setCredit(rule, hit.length, wrong, question.regions.length);
     const names = (regions: readonly Region[]) => regions.map((region) => region.name).join(" · ");
-    const found = `${hit.length} of ${counted(question.regions.length, "place")} found${wrong > 0 ? `, ${counted(wrong, "point")} beside` : ""}`;
+    const found = said("kinds.point-on-picture.mark.of-other-found", {
+      hitCount: hit.length,
+      regionsCount: question.regions.length,
+      part: wrong > 0 ? said("kinds.point-on-picture.mark.other-beside", { wrong }) : "",
+    });
     const line = {
       written:
         answer === null
           ? ""
-          : [names(hit), wrong > 0 ? counted(wrong, "other point") : ""].filter(Boolean).join(" · "),
+          : saidTogether(
+              [names(hit), wrong > 0 ? said("kinds.point-on-picture.mark.other-points", { wrong }) : ""],
+              "dots",
+            ),
       right: names(question.regions),
-      why: answer === null ? "empty: no marks" : credit.equals(ONE) ? "right" : found,
+      why:
+        answer === null
+          ? said("kinds.by-hand.empty-no-marks")
+          : credit.equals(ONE)
+            ? said("kinds.right")
+            : found,
       identity: (answer?.points ?? []).map(({ x, y }) => `${x} ${y}`).join(";"),
     };
     return wholeWithCredit(exact(question.marks), credit, line, answer === null ? "empty" : undefined);

@@ -1,7 +1,7 @@
 import * as yup from "yup";
 import { type Exact, exact, ONE, shown, ZERO } from "../../numbers/exact";
 import type { AttemptSeed } from "../../numbers/seeded";
-import { counted } from "../../time/words";
+import { type Said, said, saidTogether } from "../../said";
 import { OPTION_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedQuestion, MarkingKind, QuestionCommon } from "../kind";
 import { setCredit } from "../picks/credit";
@@ -27,31 +27,35 @@ const shape = shapeOf<SeveralOfSeveral>(
     keepOrder: yup.boolean().strict(),
     least: yup.number().strict().integer().min(0),
     most: yup.number().strict().integer().min(1),
-    credit: yup.string().strict().oneOf(["all-or-nothing", "by-option"]).required("is missing"),
+    credit: yup
+      .string()
+      .strict()
+      .oneOf(["all-or-nothing", "by-option"])
+      .required(said("kinds.declaration.mark.is-missing")),
     options: yup
       .array()
       .of(exactObject(optionFields))
-      .min(2, "must have at least two options")
-      .max(26, "must have at most 26 options")
-      .required("is missing")
-      .test("ids", "must have options with different ids", uniqueBy("id"))
-      .test("some-right", "must have at least one option with right: true", (options) =>
+      .min(2, said("kinds.gaps.mark.must-have-at-least-two-options"))
+      .max(26, said("kinds.one-of-several.mark.must-have-at-most-26-options"))
+      .required(said("kinds.declaration.mark.is-missing"))
+      .test("ids", said("kinds.gaps.mark.must-have-options-with-different-ids"), uniqueBy("id"))
+      .test("some-right", said("kinds.several-of-several.mark.must-have-at-least-one-option"), (options) =>
         (options ?? []).some((option) => option?.right),
       ),
-  }).test("picks", "least and most must let the right options be picked", (question) => {
+  }).test("picks", said("kinds.several-of-several.mark.least-and-most-must-let-the"), (question) => {
     const right = (question.options ?? []).filter((option) => option?.right).length;
     const [least, most] = [question.least ?? 1, question.most ?? (question.options ?? []).length];
     return least <= right && right <= most;
   }),
 );
 
-function whyOf(question: SeveralOfSeveral, credit: Exact, found: string, wrong: number): string {
-  if (credit.equals(ONE)) return "right";
+function whyOf(question: SeveralOfSeveral, credit: Exact, found: Said, wrong: number): Said {
+  if (credit.equals(ONE)) return said("kinds.right");
   return question.credit === "by-option"
     ? wrong > 0
-      ? `${found}; each wrong one takes away a right one`
+      ? said("kinds.several-of-several.mark.each-wrong-one-takes-away-a", { found })
       : found
-    : `${found}; marks only for all of them and no other`;
+    : said("kinds.several-of-several.mark.marks-only-for-all-of-them", { found });
 }
 
 function mark(
@@ -66,14 +70,21 @@ function mark(
   const wrongPicked = picked.length - rightPicked;
   const credit =
     picked.length === 0 ? ZERO : setCredit(question.credit, rightPicked, wrongPicked, right.length);
-  const found = `you picked ${rightPicked} of the ${counted(right.length, "right option")}`;
-  const counting = wrongPicked > 0 ? `${found}, and ${counted(wrongPicked, "wrong one")}` : found;
-  const words = (options: readonly Option[]) => options.map(contentInWords).join(" · ");
+  const found = said("kinds.several-of-several.mark.you-picked-of-the-other", {
+    rightPicked,
+    rightCount: right.length,
+  });
+  const counting =
+    wrongPicked > 0 ? said("kinds.several-of-several.mark.and-other", { found, wrongPicked }) : found;
+  const words = (options: readonly Option[]) => saidTogether(options.map(contentInWords), "dots");
   const feedback = picked.map((option) => option.feedback ?? "").join("");
   const line = {
     written: words(picked),
     right: words(right),
-    why: picked.length === 0 ? "empty: no marks" : whyOf(question, credit, counting, wrongPicked),
+    why:
+      picked.length === 0
+        ? said("kinds.by-hand.empty-no-marks")
+        : whyOf(question, credit, counting, wrongPicked),
     identity: picked.map((option) => option.id).join(" "),
     ...(feedback ? { feedback } : {}),
   };
@@ -101,8 +112,8 @@ export const severalOfSeveralMarking: MarkingKind<
   },
   scoring: ({ credit }) =>
     credit === "by-option"
-      ? "Each right pick counts; a wrong pick takes away a right one."
-      : "Marks only for all the right ones and no other.",
+      ? said("kinds.several-of-several.mark.each-right-pick-counts-a-wrong")
+      : said("kinds.several-of-several.mark.marks-only-for-all-the-right"),
   mark,
   rightAnswer(question, seed) {
     const right = new Set(

@@ -1,3 +1,4 @@
+import { said } from "../../said";
 import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { accept, emptyOrFull, fieldOf, refuse } from "../reading";
@@ -17,13 +18,17 @@ export interface ShortTextAnswer {
 export const shortTextAnswering: AnsweringKind<PresentedShortText, ShortTextAnswer> = {
   name: "short-text",
   fields: PRESENTED_FIELDS,
-  instruction: () => "Write a few words.",
+  instruction: () => said("kinds.short-text.answer.write-a-few-words"),
   readAnswer(_, raw) {
     if (raw === null) return accept<ShortTextAnswer>(null);
     const text = fieldOf(raw, "text");
-    if (typeof text !== "string") return refuse("The answer must be a text.");
+    if (typeof text !== "string") return refuse(said("kinds.essay.answer.the-answer-must-be-a-text"));
     if (text.length > LONGEST_SHORT_TEXT)
-      return refuse(`The answer takes ${LONGEST_SHORT_TEXT} characters at most.`);
+      return refuse(
+        said("kinds.short-text.answer.the-answer-takes-characters-at-most", {
+          most: LONGEST_SHORT_TEXT,
+        }),
+      );
     return accept(text.trim() === "" ? null : { text });
   },
   fill: (_, answer) => emptyOrFull(answer),

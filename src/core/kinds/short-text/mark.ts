@@ -1,4 +1,5 @@
 import { exact, ONE, shown, ZERO } from "../../numbers/exact";
+import { said } from "../../said";
 import {
   ACCEPTED_FIELDS,
   type AcceptedText,
@@ -27,7 +28,7 @@ export const shortTextMarking: MarkingKind<ShortText, PresentedShortText, ShortT
     exactObject({
       ...commonFields("short-text"),
       ...textRuleFields,
-      accepted: acceptedShape().required("is missing: the answers that are taken"),
+      accepted: acceptedShape().required(said("kinds.short-text.mark.is-missing-the-answers-that-are")),
     }),
   ),
   present: (question) => ({ kind: "short-text", text: question.text, marks: shown(question.marks) }),
@@ -37,14 +38,14 @@ export const shortTextMarking: MarkingKind<ShortText, PresentedShortText, ShortT
       ? creditOfText(answer.text, question.accepted, question)
       : { credit: ZERO };
     const why = !answer
-      ? "empty: no marks"
+      ? said("kinds.by-hand.empty-no-marks")
       : credit.equals(ONE)
         ? forgiven
-          ? "right, with a slip in the spelling"
-          : "right"
+          ? said("kinds.gaps.mark.right-with-a-slip-in-the")
+          : said("kinds.right")
         : credit.equals(ZERO)
-          ? "not among the accepted answers"
-          : `accepted for ${shown(credit.mul(100))} % of the marks`;
+          ? said("kinds.short-text.mark.not-among-the-accepted-answers")
+          : said("kinds.short-text.mark.accepted-for-of-the-marks", { mul: shown(credit.mul(100)) });
     const line = {
       written: answer?.text.trim() ?? "",
       right: bestText(question.accepted),

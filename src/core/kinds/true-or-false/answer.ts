@@ -1,3 +1,4 @@
+import { said } from "../../said";
 import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { accept, emptyOrFull, fieldOf, refuse } from "../reading";
@@ -13,11 +14,13 @@ export interface TrueOrFalseAnswer {
 export const trueOrFalseAnswering: AnsweringKind<PresentedTrueOrFalse, TrueOrFalseAnswer> = {
   name: "true-or-false",
   fields: PRESENTED_FIELDS,
-  instruction: () => "True or false?",
+  instruction: () => said("kinds.true-or-false.answer.true-or-false"),
   readAnswer(_, raw) {
     if (raw === null) return accept<TrueOrFalseAnswer>(null);
     const value = fieldOf(raw, "value");
-    return typeof value === "boolean" ? accept({ value }) : refuse("The answer must be true or false.");
+    return typeof value === "boolean"
+      ? accept({ value })
+      : refuse(said("kinds.true-or-false.answer.the-answer-must-be-true-or"));
   },
   fill: (_, answer) => emptyOrFull(answer),
   summary: (_, answer) => (answer === null ? "" : String(answer.value)),

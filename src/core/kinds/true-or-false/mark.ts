@@ -1,5 +1,6 @@
 import * as yup from "yup";
 import { exact, ONE, shown, ZERO } from "../../numbers/exact";
+import { said } from "../../said";
 import { QUESTION_FIELDS } from "../fields";
 import type { MarkingKind, QuestionCommon } from "../kind";
 import { commonFields, exactObject, richText, shapeOf } from "../shapes";
@@ -20,7 +21,10 @@ export const trueOrFalseMarking: MarkingKind<TrueOrFalse, PresentedTrueOrFalse, 
   shape: shapeOf<TrueOrFalse>(
     exactObject({
       ...commonFields("true-or-false"),
-      right: yup.boolean().strict().required("is missing: whether the statement is true"),
+      right: yup
+        .boolean()
+        .strict()
+        .required(said("kinds.true-or-false.mark.is-missing-whether-the-statement-is")),
       feedback: richText(),
     }),
   ),
@@ -30,7 +34,12 @@ export const trueOrFalseMarking: MarkingKind<TrueOrFalse, PresentedTrueOrFalse, 
     const line = {
       written: answer === null ? "" : String(answer.value),
       right: String(question.right),
-      why: answer === null ? "empty: no marks" : isRight ? "right" : "not right",
+      why:
+        answer === null
+          ? said("kinds.by-hand.empty-no-marks")
+          : isRight
+            ? said("kinds.right")
+            : said("kinds.gaps.mark.not-right"),
       ...(answer !== null && !isRight && question.feedback ? { feedback: question.feedback } : {}),
     };
     return wholeWithCredit(

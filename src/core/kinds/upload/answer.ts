@@ -1,4 +1,4 @@
-import { counted } from "../../time/words";
+import { type Said, said, saidTogether } from "../../said";
 import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { accept, fieldOf, partly, refuse } from "../reading";
@@ -17,21 +17,24 @@ export const FILE_KINDS = [
 ] as const;
 export type FileKind = (typeof FILE_KINDS)[number];
 
-const KIND_WORDS: { readonly [K in FileKind]: string } = {
-  picture: "a picture",
-  pdf: "a PDF",
-  text: "a plain text",
-  document: "a text document",
-  spreadsheet: "a spreadsheet",
-  sound: "a sound recording",
-  film: "a film",
-  archive: "an archive",
-  any: "any file",
+const KIND_WORDS: { readonly [K in FileKind]: Said } = {
+  picture: said("kinds.picks.options.a-picture"),
+  pdf: said("kinds.upload.answer.a-pdf"),
+  text: said("kinds.upload.answer.a-plain-text"),
+  document: said("kinds.upload.answer.a-text-document"),
+  spreadsheet: said("kinds.upload.answer.a-spreadsheet"),
+  sound: said("kinds.upload.answer.a-sound-recording"),
+  film: said("kinds.upload.answer.a-film"),
+  archive: said("kinds.upload.answer.an-archive"),
+  any: said("kinds.upload.answer.any-file"),
 };
 
 /** "a picture or a PDF". */
-export const allowsInWords = (allows: readonly FileKind[]): string =>
-  allows.map((kind) => KIND_WORDS[kind]).join(" or ");
+export const allowsInWords = (allows: readonly FileKind[]): Said =>
+  saidTogether(
+    allows.map((kind) => KIND_WORDS[kind]),
+    "or",
+  );
 
 /** "340 kB", "2.5 MB". */
 export const sizeInWords = (bytes: number): string =>
@@ -84,33 +87,49 @@ export const uploadAnswering: AnsweringKind<PresentedUpload, UploadAnswer> = {
   name: "upload",
   fields: PRESENTED_FIELDS,
   instruction: ({ allows, mostFiles, largest, textBeside }) =>
-    `Bring ${mostFiles === 1 ? "a file" : `up to ${mostFiles} files`}: ${allowsInWords(allows)}, ${sizeInWords(largest)} at most${mostFiles === 1 ? "" : " each"}${textBeside ? "; write beside it what belongs to it" : ""}.`,
+    said("kinds.upload.answer.bring-at-most-other", {
+      part:
+        mostFiles === 1
+          ? said("kinds.upload.answer.a-file")
+          : said("kinds.upload.answer.up-to-files", { mostFiles }),
+      allowsInWords: allowsInWords(allows),
+      sizeInWords: sizeInWords(largest),
+      mostFiles,
+      part2: textBeside ? said("kinds.upload.answer.write-beside-it-what-belongs-to") : "",
+    }),
   readAnswer(presented, raw) {
     if (raw === null) return accept<UploadAnswer>(null);
     const [files, text = ""] = [fieldOf(raw, "files"), fieldOf(raw, "text")];
     if (!Array.isArray(files) || !files.every(isFile))
-      return refuse("The answer must list files that were uploaded.");
+      return refuse(said("kinds.upload.answer.the-answer-must-list-files-that"));
     if (typeof text !== "string" || text.length > LONGEST_TEXT_BESIDE) {
-      return refuse(`The text beside the files takes ${LONGEST_TEXT_BESIDE} characters at most.`);
+      return refuse(
+        said("kinds.upload.answer.the-text-beside-the-files-takes", {
+          most: LONGEST_TEXT_BESIDE,
+        }),
+      );
     }
     if (text !== "" && !presented.textBeside)
-      return refuse("This question takes files only, no text beside them.");
+      return refuse(said("kinds.upload.answer.this-question-takes-files-only-no"));
     if (files.length > presented.mostFiles)
-      return refuse(`Hand in ${counted(presented.mostFiles, "file")} at most.`);
+      return refuse(said("kinds.upload.answer.hand-in-other-at-most", { mostFiles: presented.mostFiles }));
     const tooLarge = files.find((file) => file.size > presented.largest);
     if (tooLarge)
       return refuse(
-        `“${tooLarge.name.slice(0, 40)}” is too large: ${sizeInWords(presented.largest)} at most.`,
+        said("kinds.upload.answer.is-too-large-at-most", {
+          name: tooLarge.name.slice(0, 40),
+          sizeInWords: sizeInWords(presented.largest),
+        }),
       );
     if (new Set(files.map((file) => file.id)).size < files.length)
-      return refuse("A file stands twice in the answer.");
+      return refuse(said("kinds.upload.answer.a-file-stands-twice-in-the"));
     const kept = files.map(({ id, name, size }) => ({ id, name, size }));
     return accept(kept.length > 0 || text.trim() !== "" ? { files: kept, text } : null);
   },
   fill(_, answer) {
-    if (!answer) return { state: "empty", words: "empty" };
-    if (answer.files.length === 0) return partly(1, 2, "text, but no file");
-    return { state: "full", words: counted(answer.files.length, "file") };
+    if (!answer) return { state: "empty", words: said("kinds.empty") };
+    if (answer.files.length === 0) return partly(1, 2, said("kinds.upload.answer.text-but-no-file"));
+    return { state: "full", words: said("count.files", { count: answer.files.length }) };
   },
   summary: (_, answer) =>
     [...(answer?.files.map((file) => file.name) ?? []), answer?.text.trim().slice(0, 60)]

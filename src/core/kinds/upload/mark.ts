@@ -1,5 +1,6 @@
 import * as yup from "yup";
 import { shown } from "../../numbers/exact";
+import { said } from "../../said";
 import {
   awaitsPerson,
   BY_HAND_FIELDS,
@@ -52,15 +53,17 @@ export const uploadMarking: MarkingKind<Upload, PresentedUpload, UploadAnswer> =
       allows: yup
         .array()
         .of(yup.string().strict().oneOf(FILE_KINDS).required())
-        .min(1, "must allow at least one kind of file")
-        .required("is missing: the kinds of files that are taken"),
+        .min(1, said("kinds.upload.mark.must-allow-at-least-one-kind"))
+        .required(said("kinds.upload.mark.is-missing-the-kinds-of-files")),
       mostFiles: yup.number().strict().integer().min(1).max(20),
       largestMegabytes: yup.number().strict().moreThan(0).max(200),
       textBeside: yup.boolean().strict(),
     }).test("rubric", RUBRIC_MISFIT, rubricFits),
   ),
   scoring: ({ rubric }) =>
-    rubric ? "Marked by your instructor, with a rubric." : "Marked by your instructor.",
+    rubric
+      ? said("kinds.essay.mark.marked-by-your-instructor-with-a")
+      : said("kinds.essay.mark.marked-by-your-instructor"),
   present: presentUpload,
   mark: (question, _, answer) =>
     awaitsPerson(question, uploadAnswering.summary(presentUpload(question), answer), answer === null),

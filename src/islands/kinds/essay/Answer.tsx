@@ -1,4 +1,5 @@
 import { EditorContent, useEditor } from "@tiptap/react";
+import { say, t } from "@/words/t";
 import "katex/dist/katex.min.css";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { filePath } from "@/core/attempt/paths";
@@ -167,7 +168,7 @@ export function EssayView(props: AnswerProps<PresentedEssay, EssayAnswer>) {
         >
           <p>{problem}</p>
           <button type="button" className="min-h-6 shrink-0 underline" onClick={() => setProblem(null)}>
-            Put away
+            {t("kinds.essay.answer.put-away")}
           </button>
         </div>
       )}
@@ -177,7 +178,7 @@ export function EssayView(props: AnswerProps<PresentedEssay, EssayAnswer>) {
         type="file"
         className="hidden"
         accept="image/*"
-        aria-label={`Picture for question ${slot}`}
+        aria-label={t("kinds.essay.answer.picture-for-question", { slot })}
         onChange={(event) => {
           bring(event.target.files);
           event.target.value = "";
@@ -188,14 +189,14 @@ export function EssayView(props: AnswerProps<PresentedEssay, EssayAnswer>) {
           id={`slot-${slot}-words`}
           className={`text-[0.8125rem] ${isBeyond || isShort ? "text-ochre" : "text-ink-2"}`}
         >
-          <b>{rangeWords(count, question.words)}</b>
-          {asked && ` · asked for: ${asked}`}
+          <b>{say(rangeWords(count, question.words))}</b>
+          {asked && t("kinds.essay.answer.asked-for", { asked })}
         </p>
         {onTheWay.map((file) => (
           <p key={file.id} className="small" role="status">
             {file.state === "unreachable"
-              ? `“${file.name}” waits for the connection`
-              : `“${file.name}” is on its way`}
+              ? t("kinds.essay.answer.waits-for-the-connection", { name: file.name })
+              : t("kinds.essay.answer.is-on-its-way", { name: file.name })}
           </p>
         ))}
       </div>

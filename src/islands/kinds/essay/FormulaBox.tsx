@@ -1,6 +1,7 @@
 import katex from "katex";
 import { type FormEvent, useState } from "react";
 import { formulaProblem } from "@/core/text/formulas";
+import { say, t } from "@/words/t";
 
 interface FormulaBoxProps {
   readonly latex: string;
@@ -16,7 +17,7 @@ function drawn(tex: string): { readonly html: string; readonly problem: string |
     return { html: katex.renderToString(tex, { ...DRAWING, throwOnError: true }), problem: null };
   } catch (error) {
     const why = error instanceof Error ? error.message.replace(/^KaTeX parse error: /, "") : "";
-    return { html: "", problem: `This formula cannot be read, so it is not put in: ${why}` };
+    return { html: "", problem: t("kinds.essay.formula-box.this-formula-cannot-be-read-so", { why }) };
   }
 }
 
@@ -36,11 +37,11 @@ export function FormulaBox({ latex, onPut, onClose }: FormulaBoxProps) {
   return (
     <form
       onSubmit={put}
-      aria-label="Formula"
+      aria-label={t("kinds.essay.formula-box.formula")}
       className="flex flex-wrap items-end gap-3 border-b border-line bg-margin p-3"
     >
       <label className="min-w-48 flex-1">
-        <span className="small font-bold">Formula, in TeX</span>
+        <span className="small font-bold">{t("kinds.essay.formula-box.formula-in-tex")}</span>
         <input
           className="field mt-1 font-mono"
           value={text}
@@ -53,7 +54,7 @@ export function FormulaBox({ latex, onPut, onClose }: FormulaBoxProps) {
       </label>
       {problem && (
         <p role="status" className="basis-full border-l-[3px] border-plum bg-plum-2 px-3 py-2 text-plum">
-          {problem}
+          {say(problem)}
         </p>
       )}
       <span
@@ -66,10 +67,10 @@ export function FormulaBox({ latex, onPut, onClose }: FormulaBoxProps) {
         className="button border-indigo text-indigo disabled:border-line-2 disabled:text-ink-3"
         disabled={text.trim() === "" || problem !== null}
       >
-        Put it in
+        {t("kinds.essay.formula-box.put-it-in")}
       </button>
       <button type="button" className="button" onClick={onClose}>
-        Close
+        {t("kinds.essay.formula-box.close")}
       </button>
     </form>
   );

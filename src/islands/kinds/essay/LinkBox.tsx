@@ -1,4 +1,5 @@
 import { type FormEvent, useState } from "react";
+import { t } from "@/words/t";
 
 interface LinkBoxProps {
   readonly href: string;
@@ -34,16 +35,16 @@ export function LinkBox({ href, onPut, onClose }: LinkBoxProps) {
   return (
     <form
       onSubmit={put}
-      aria-label="Link"
+      aria-label={t("kinds.essay.link-box.link")}
       className="flex flex-wrap items-end gap-3 border-b border-line bg-margin p-3"
     >
       <label className="min-w-48 flex-1">
-        <span className="small font-bold">Where the words lead to</span>
+        <span className="small font-bold">{t("kinds.essay.link-box.where-the-words-lead-to")}</span>
         <input
           className="field mt-1"
           value={text}
           onChange={(event) => setText(event.target.value)}
-          placeholder="https://… or a mail address"
+          placeholder={t("kinds.essay.link-box.example")}
           autoComplete="off"
           spellCheck={false}
           aria-invalid={problem}
@@ -52,7 +53,7 @@ export function LinkBox({ href, onPut, onClose }: LinkBoxProps) {
       </label>
       {problem && (
         <p role="status" className="basis-full text-[0.8125rem] text-ochre">
-          An address begins with https:// and has a name with a point in it; or it is a mail address.
+          {t("kinds.essay.link-box.an-address-begins-with-https-and")}
         </p>
       )}
       <button
@@ -60,15 +61,15 @@ export function LinkBox({ href, onPut, onClose }: LinkBoxProps) {
         className="button border-indigo text-indigo disabled:border-line-2 disabled:text-ink-3"
         disabled={address === null}
       >
-        Link it
+        {t("kinds.essay.link-box.link-it")}
       </button>
       {href !== "" && (
         <button type="button" className="button" onClick={() => onPut("")}>
-          Take the link away
+          {t("kinds.essay.link-box.take-the-link-away")}
         </button>
       )}
       <button type="button" className="button" onClick={onClose}>
-        Close
+        {t("kinds.essay.formula-box.close")}
       </button>
     </form>
   );

@@ -1,11 +1,13 @@
 import type { Editor } from "@tiptap/core";
 import { useEditorState } from "@tiptap/react";
+import { type Said, said } from "@/core/said";
+import { say, t } from "@/words/t";
 import { PICTURE_SIZES, type PictureSize } from "./extensions";
 
-const WORDS: { readonly [S in PictureSize]: string } = {
-  small: "a third of the width",
-  half: "half the width",
-  full: "the whole width",
+const WORDS: { readonly [S in PictureSize]: Said } = {
+  small: said("kinds.essay.picture-tools.a-third-of-the-width"),
+  half: said("kinds.essay.picture-tools.half-the-width"),
+  full: said("kinds.essay.picture-tools.the-whole-width"),
 };
 
 /** The size of the picture that is chosen, what is written below it, and what it shows for who does not see it. */
@@ -26,11 +28,11 @@ export function PictureTools({ editor }: { readonly editor: Editor }) {
     // biome-ignore lint/a11y/useSemanticElements: tools of one picture are no field set
     <div
       role="group"
-      aria-label="Picture"
+      aria-label={t("kinds.essay.picture-tools.picture")}
       className="flex flex-wrap items-end gap-3 border-t border-line px-2 py-2 text-[0.8125rem]"
     >
       <label className="grid gap-0.5">
-        Size
+        {t("kinds.essay.picture-tools.size")}
         <select
           className="field min-h-8! py-0.5!"
           value={size}
@@ -38,13 +40,13 @@ export function PictureTools({ editor }: { readonly editor: Editor }) {
         >
           {PICTURE_SIZES.map((each) => (
             <option key={each} value={each}>
-              {WORDS[each]}
+              {say(WORDS[each])}
             </option>
           ))}
         </select>
       </label>
       <label className="grid min-w-40 flex-1 gap-0.5">
-        Below the picture
+        {t("kinds.essay.picture-tools.below-the-picture")}
         <input
           className="field min-h-8! py-0.5!"
           value={caption}
@@ -53,7 +55,7 @@ export function PictureTools({ editor }: { readonly editor: Editor }) {
         />
       </label>
       <label className="grid min-w-40 flex-1 gap-0.5">
-        What it shows, in words
+        {t("kinds.essay.picture-tools.what-it-shows-in-words")}
         <input
           className="field min-h-8! py-0.5!"
           value={alt}

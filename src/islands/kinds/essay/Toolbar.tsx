@@ -15,6 +15,7 @@ import {
   Undo2,
 } from "lucide-react";
 import { Toolbar as Tools } from "radix-ui";
+import { t } from "@/words/t";
 import { PictureTools } from "./PictureTools";
 
 interface ToolbarProps {
@@ -57,46 +58,61 @@ export function Toolbar({ editor, slot, onFormula, onPicture, onLink }: ToolbarP
   };
   const deeds: readonly Deed[] = [
     {
-      name: "Heading",
+      name: t("kinds.essay.toolbar.heading"),
       icon: Heading,
       active: now.heading,
       does: () => chain().toggleHeading({ level: 3 }).run(),
     },
-    { name: "Bold", icon: Bold, active: now.bold, does: () => chain().toggleBold().run() },
-    { name: "Italic", icon: Italic, active: now.italic, does: () => chain().toggleItalic().run() },
-    { name: "List", icon: List, active: now.bullets, does: () => chain().toggleBulletList().run() },
     {
-      name: "Numbered list",
+      name: t("kinds.essay.toolbar.bold"),
+      icon: Bold,
+      active: now.bold,
+      does: () => chain().toggleBold().run(),
+    },
+    {
+      name: t("kinds.essay.toolbar.italic"),
+      icon: Italic,
+      active: now.italic,
+      does: () => chain().toggleItalic().run(),
+    },
+    {
+      name: t("kinds.essay.toolbar.list"),
+      icon: List,
+      active: now.bullets,
+      does: () => chain().toggleBulletList().run(),
+    },
+    {
+      name: t("kinds.essay.toolbar.numbered-list"),
       icon: ListOrdered,
       active: now.numbers,
       does: () => chain().toggleOrderedList().run(),
     },
     {
-      name: "Table",
+      name: t("kinds.essay.toolbar.table"),
       icon: Table,
       active: now.table,
       off: now.table,
       does: () => chain().insertTable({ rows: 3, cols: 3, withHeaderRow: false }).run(),
     },
-    { name: "Formula", icon: Radical, does: onFormula },
-    { name: "Link", icon: LinkSign, active: now.link, does: onLink },
-    { name: "Picture", icon: ImagePlus, does: onPicture },
-    { name: "Undo", icon: Undo2, off: !now.canUndo, does: () => chain().undo().run() },
-    { name: "Redo", icon: Redo2, off: !now.canRedo, does: () => chain().redo().run() },
+    { name: t("kinds.essay.formula-box.formula"), icon: Radical, does: onFormula },
+    { name: t("kinds.essay.link-box.link"), icon: LinkSign, active: now.link, does: onLink },
+    { name: t("kinds.essay.picture-tools.picture"), icon: ImagePlus, does: onPicture },
+    { name: t("kinds.essay.toolbar.undo"), icon: Undo2, off: !now.canUndo, does: () => chain().undo().run() },
+    { name: t("kinds.essay.toolbar.redo"), icon: Redo2, off: !now.canRedo, does: () => chain().redo().run() },
   ];
   const tableDeeds: readonly (readonly [name: string, does: () => void])[] = [
-    ["Row below", () => chain().addRowAfter().run()],
-    ["Column after", () => chain().addColumnAfter().run()],
-    ["Heading row", () => chain().toggleHeaderRow().run()],
-    ["Delete row", () => chain().deleteRow().run()],
-    ["Delete column", () => chain().deleteColumn().run()],
-    ["Delete table", () => chain().deleteTable().run()],
+    [t("kinds.essay.toolbar.row-below"), () => chain().addRowAfter().run()],
+    [t("kinds.essay.toolbar.column-after"), () => chain().addColumnAfter().run()],
+    [t("kinds.essay.toolbar.heading-row"), () => chain().toggleHeaderRow().run()],
+    [t("kinds.essay.toolbar.delete-row"), () => chain().deleteRow().run()],
+    [t("kinds.essay.toolbar.delete-column"), () => chain().deleteColumn().run()],
+    [t("kinds.essay.toolbar.delete-table"), () => chain().deleteTable().run()],
   ];
   return (
     <div className="border-b border-line bg-sunk/60">
       <Tools.Root
         data-writing-tools
-        aria-label={`Writing tools, question ${slot}`}
+        aria-label={t("kinds.essay.toolbar.writing-tools-question", { slot })}
         className="flex flex-wrap gap-0.5 p-1"
         onKeyDown={(event) => {
           if (event.key === "Escape") editor.view.focus();
@@ -119,7 +135,11 @@ export function Toolbar({ editor, slot, onFormula, onPicture, onLink }: ToolbarP
       {now.picture && <PictureTools editor={editor} />}
       {now.table && (
         // biome-ignore lint/a11y/useSemanticElements: a toolbar is no field set
-        <div role="group" aria-label="Table" className="flex flex-wrap gap-1 border-t border-line p-1">
+        <div
+          role="group"
+          aria-label={t("kinds.essay.toolbar.table")}
+          className="flex flex-wrap gap-1 border-t border-line p-1"
+        >
           {tableDeeds.map(([name, does]) => (
             <button key={name} type="button" className="button button-quiet px-2! font-normal" onClick={does}>
               {name}

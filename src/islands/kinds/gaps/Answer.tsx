@@ -1,5 +1,6 @@
 import type { GapsAnswer, PresentedGap, PresentedGaps } from "@/core/kinds/gaps/answer";
 import { contentInWords } from "@/core/kinds/picks/options";
+import { say, t } from "@/words/t";
 import type { AnswerProps } from "../answer-props";
 
 type Props = AnswerProps<PresentedGaps, GapsAnswer>;
@@ -37,7 +38,10 @@ export function GapsView({ question, answer, closedParts, onType, onChoose, onLe
           <GapField
             key={piece.key}
             gap={gap}
-            label={`Gap ${question.gaps.indexOf(gap) + 1} of ${question.gaps.length}`}
+            label={t("kinds.gaps.answer.gap-of", {
+              indexOf: question.gaps.indexOf(gap) + 1,
+              gapsCount: question.gaps.length,
+            })}
             text={answer?.gaps[gap.id] ?? ""}
             closed={closedParts[question.gaps.indexOf(gap)] ?? false}
             onWrite={(text) => write(gap, text)}
@@ -72,10 +76,10 @@ function GapField({ gap, label, text, closed, onWrite, onLeave }: GapFieldProps)
         aria-label={label}
         onChange={(event) => onWrite(event.target.value)}
       >
-        <option value="">choose</option>
+        <option value="">{t("kinds.gaps.answer.choose")}</option>
         {gap.options.map((option) => (
           <option key={option.id} value={option.id}>
-            {contentInWords(option)}
+            {say(contentInWords(option))}
           </option>
         ))}
       </select>

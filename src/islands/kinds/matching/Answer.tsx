@@ -11,6 +11,7 @@ import { X } from "lucide-react";
 import { useContext, useRef, useState, useSyncExternalStore } from "react";
 import type { MatchingAnswer, PresentedMatching } from "@/core/kinds/matching/answer";
 import { contentInWords, type PresentedOption } from "@/core/kinds/picks/options";
+import { t } from "@/words/t";
 import type { AnswerProps } from "../answer-props";
 import { Content } from "../pictures";
 import { ByMenus } from "../view-contexts";
@@ -61,14 +62,23 @@ function MatchingTable(props: Props) {
       ? prompts.find(({ id }) => pairs[id] === target && id !== prompt)
       : undefined;
     if (before && isShut(before.id)) {
-      setSaid(`${wordsOf(targets, target ?? "")} belongs to a closed part and cannot be moved.`);
+      setSaid(
+        t("kinds.matching.answer.belongs-to-a-closed-part-and", { wordsOf: wordsOf(targets, target ?? "") }),
+      );
       return;
     }
     const next = matched(question, pairs, prompt, target);
     onChoose(next);
     const name = wordsOf(prompts, prompt);
-    const taken = before && target !== null ? ` ${contentInWords(before)} is empty now.` : "";
-    setSaid(target === null ? `${name}: empty now.` : `${name}: ${wordsOf(targets, target)}.${taken}`);
+    const taken =
+      before && target !== null
+        ? t("kinds.matching.answer.is-empty-now", { contentInWords: contentInWords(before) })
+        : "";
+    setSaid(
+      target === null
+        ? t("kinds.matching.answer.empty-now", { name })
+        : t("kinds.matching.answer.matched", { name, target: wordsOf(targets, target), taken }),
+    );
     const following = open.find(({ id }) => id !== prompt && next?.pairs[id] === undefined);
     setChosen(null);
     // On to the next one that is empty, so that one can go on without looking for it.
@@ -78,7 +88,7 @@ function MatchingTable(props: Props) {
   const begin = (prompt: string) => {
     if (isShut(prompt)) return;
     setChosen(prompt === chosen ? null : prompt);
-    setSaid(`Choose what belongs to ${wordsOf(prompts, prompt)}.`);
+    setSaid(t("kinds.matching.answer.choose-what-belongs-to", { wordsOf: wordsOf(prompts, prompt) }));
     const first = box.current?.querySelector<HTMLElement>("[data-target]");
     const own = box.current?.querySelector<HTMLElement>(`[data-target="${CSS.escape(pairs[prompt] ?? "")}"]`);
     if (prompt !== chosen) (own ?? first)?.focus();
@@ -96,7 +106,7 @@ function MatchingTable(props: Props) {
           setChosen(null);
         }}
       >
-        <ol aria-label="To match">
+        <ol aria-label={t("kinds.matching.answer.to-match")}>
           {prompts.map((prompt, i) => (
             <Prompt
               key={prompt.id}
@@ -113,7 +123,9 @@ function MatchingTable(props: Props) {
         </ol>
         <div className="bg-margin px-3 py-2.5">
           <p className="small pb-1.5" id={`slot-${slot}-targets`}>
-            {question.once ? "Each is used once" : "Each may be used more than once"}
+            {question.once
+              ? t("kinds.matching.answer.each-is-used-once")
+              : t("kinds.matching.answer.each-may-be-used-more-than")}
           </p>
           <ul aria-labelledby={`slot-${slot}-targets`}>
             {targets.map((target) => (
@@ -125,7 +137,7 @@ function MatchingTable(props: Props) {
                 onPress={() => {
                   const goal = chosen ?? open.find(({ id }) => pairs[id] === undefined)?.id;
                   if (goal !== undefined) match(goal, target.id);
-                  else setSaid("Press the place first that it belongs to.");
+                  else setSaid(t("kinds.matching.answer.press-the-place-first-that-it"));
                 }}
               />
             ))}
@@ -133,7 +145,10 @@ function MatchingTable(props: Props) {
         </div>
       </div>
       <p className="small mt-2" aria-live="polite">
-        {Object.keys(pairs).length} of {prompts.length} matched
+        {t("kinds.matching.answer.of-matched-2", {
+          keysCount: Object.keys(pairs).length,
+          promptsCount: prompts.length,
+        })}
         <span className={said === "" ? "" : "ml-2"}>{said}</span>
       </p>
     </DndContext>
@@ -186,13 +201,19 @@ function Prompt({ slot, place, prompt, target, isChosen, isShut, onPress, onEmpt
           className={`min-h-10 min-w-0 flex-1 border-b-2 px-2 py-1 text-left ${isChosen ? "border-indigo bg-indigo-2" : target ? "border-ink" : "border-dashed border-control text-ink-2"}`}
           onClick={onPress}
         >
-          {target ? <Content content={target} /> : isChosen ? "choose on the right" : "not matched"}
+          {target ? (
+            <Content content={target} />
+          ) : isChosen ? (
+            t("kinds.matching.answer.choose-on-the-right")
+          ) : (
+            t("kinds.matching.answer.not-matched")
+          )}
         </button>
         {target && !isShut && (
           <button
             type="button"
             className="flex size-8 shrink-0 items-center justify-center text-ink-2 hover:text-ink"
-            aria-label={`Take away: ${contentInWords(target)}`}
+            aria-label={t("kinds.matching.answer.take-away", { contentInWords: contentInWords(target) })}
             onClick={onEmpty}
           >
             <X aria-hidden="true" className="size-4" />
@@ -227,7 +248,11 @@ function Target({ target, usedWith, disabled, onPress }: TargetProps) {
         onClick={onPress}
       >
         <Content content={target} />
-        {isUsed && <span className="small shrink-0">used at {usedWith.join(", ")}</span>}
+        {isUsed && (
+          <span className="small shrink-0">
+            {t("kinds.matching.answer.used-at", { join: usedWith.join(", ") })}
+          </span>
+        )}
       </button>
     </li>
   );

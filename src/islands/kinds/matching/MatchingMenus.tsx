@@ -1,5 +1,6 @@
 import type { MatchingAnswer, PresentedMatching } from "@/core/kinds/matching/answer";
 import { contentInWords } from "@/core/kinds/picks/options";
+import { say, t } from "@/words/t";
 import type { AnswerProps } from "../answer-props";
 import { Content } from "../pictures";
 import { matched } from "./matched";
@@ -27,11 +28,11 @@ export function MatchingMenus(props: AnswerProps<PresentedMatching, MatchingAnsw
               aria-labelledby={`slot-${slot}-${prompt.id}`}
               onChange={(event) => onChoose(matched(question, pairs, prompt.id, event.target.value || null))}
             >
-              <option value="">not matched</option>
+              <option value="">{t("kinds.matching.answer.not-matched")}</option>
               {question.targets.map((target) => (
                 <option key={target.id} value={target.id} disabled={usedBy(target.id, prompt.id)}>
-                  {contentInWords(target)}
-                  {usedBy(target.id, prompt.id) ? " (used)" : ""}
+                  {say(contentInWords(target))}
+                  {usedBy(target.id, prompt.id) ? t("kinds.matching.matching-menus.used") : ""}
                 </option>
               ))}
             </select>
@@ -39,7 +40,10 @@ export function MatchingMenus(props: AnswerProps<PresentedMatching, MatchingAnsw
         ))}
       </ul>
       <p className="small mt-2" aria-live="polite">
-        {Object.keys(pairs).length} of {question.prompts.length} matched
+        {t("kinds.matching.matching-menus.of-matched", {
+          keysCount: Object.keys(pairs).length,
+          promptsCount: question.prompts.length,
+        })}
       </p>
     </>
   );

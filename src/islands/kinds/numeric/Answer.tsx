@@ -7,7 +7,7 @@ import {
   type PresentedNumeric,
   type PresentedPart,
 } from "@/core/kinds/numeric/answer";
-import { counted } from "@/core/time/words";
+import { say, t } from "@/words/t";
 import type { AnswerProps } from "../answer-props";
 import { PartVerdict } from "../PartVerdict";
 
@@ -88,7 +88,11 @@ function NumberPart(props: NumberPartProps) {
             dangerouslySetInnerHTML={{ __html: part.text }}
           />
         )}
-        {!single && <p className="small -mt-1.5 mb-2">{counted(Number(part.marks), "mark")}</p>}
+        {!single && (
+          <p className="small -mt-1.5 mb-2">
+            {t("kinds.numeric.answer.other", { marks: Number(part.marks) })}
+          </p>
+        )}
         <div className="flex flex-wrap items-start gap-x-4 gap-y-1.5">
           <input
             id={id}
@@ -100,7 +104,9 @@ function NumberPart(props: NumberPartProps) {
             autoComplete="off"
             autoCapitalize="off"
             spellCheck={false}
-            placeholder={part.unitNeeded ? "value and unit" : "number"}
+            placeholder={
+              part.unitNeeded ? t("kinds.numeric.answer.value-and-unit") : t("kinds.numeric.answer.number")
+            }
             aria-labelledby={single ? `question-${slot}` : `${id}-text`}
             aria-describedby={`${id}-asked`}
             aria-invalid={asked?.some(({ met }) => !met) ?? false}
@@ -110,7 +116,7 @@ function NumberPart(props: NumberPartProps) {
             {asked ? <AskedList asked={asked} onWrite={onWrite} /> : <AskedFirst part={part} />}
           </div>
         </div>
-        {part.ruleWords && <p className="small mt-1.5">{part.ruleWords}</p>}
+        {part.ruleWords && <p className="small mt-1.5">{say(part.ruleWords)}</p>}
         {tried && (onCheck || !single) && (
           <div className="mt-2 flex min-h-8 flex-wrap items-center gap-x-4 gap-y-1 text-sm">
             {onCheck && !closed && (
@@ -120,9 +126,14 @@ function NumberPart(props: NumberPartProps) {
                 disabled={asked === null || checking}
                 onClick={onCheck}
               >
-                Check {part.id}
-                {part.buildsOn.length > 0 ? ` with ${part.buildsOn.join(", ")}` : " alone"} · wrong costs{" "}
-                {tryCost}
+                {t("kinds.numeric.answer.check-wrong-costs", {
+                  id: part.id,
+                  others:
+                    part.buildsOn.length > 0
+                      ? t("kinds.numeric.answer.with", { parts: part.buildsOn.join(", ") })
+                      : t("kinds.numeric.answer.alone"),
+                  tryCost,
+                })}
               </button>
             )}
             <PartVerdict tried={tried} />
@@ -136,8 +147,8 @@ function NumberPart(props: NumberPartProps) {
 /** What is asked for, before anything is written. */
 function AskedFirst({ part }: { readonly part: PresentedPart }) {
   const words = [
-    part.unitNeeded ? "a number with its unit" : "",
-    part.figures > 0 ? `${counted(part.figures, "significant figure")}; zeros at the end count` : "",
+    part.unitNeeded ? t("kinds.numeric.answer.a-number-with-its-unit") : "",
+    part.figures > 0 ? t("kinds.numeric.answer.other-zeros-at-the-end-count", { figures: part.figures }) : "",
   ].filter(Boolean);
   return <p className="small pt-2">{words.join(" · ")}</p>;
 }
@@ -160,8 +171,8 @@ function AskedList({ asked, onWrite }: AskedListProps) {
           >
             <Sign aria-hidden="true" className="mt-0.5 size-3.5 shrink-0" />
             <span>
-              <span className="sr-only">{met ? "" : "Not complete: "}</span>
-              {words}
+              <span className="sr-only">{met ? "" : t("kinds.numeric.answer.not-complete")}</span>
+              {say(words)}
               {either?.map((each) => (
                 <button
                   key={each}

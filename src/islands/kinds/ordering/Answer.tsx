@@ -18,11 +18,12 @@ import { ArrowDown, ArrowUp, GripVertical } from "lucide-react";
 import { useState } from "react";
 import type { OrderingAnswer, PresentedOrdering } from "@/core/kinds/ordering/answer";
 import { contentInWords, type PresentedOption } from "@/core/kinds/picks/options";
+import { said } from "@/core/said";
+import { say, t } from "@/words/t";
 import type { AnswerProps } from "../answer-props";
 import { Content } from "../pictures";
 
-const HOW_TO_DRAG =
-  "Space picks it up, the arrows move it, space puts it down, Escape leaves it where it was. The buttons beside it do the same.";
+const HOW_TO_DRAG = said("kinds.ordering.answer.space-picks-it-up-the-arrows");
 const ORDINALS = [
   "first",
   "second",
@@ -53,7 +54,13 @@ export function OrderingView(props: AnswerProps<PresentedOrdering, OrderingAnswe
     const item = items[from];
     if (!item || to < 0 || to >= items.length || from === to) return;
     onChoose({ order: arrayMove([...order], from, to) });
-    setSaid(`${contentInWords(item)}, now ${ordinal(to + 1)} of ${countInWords(items.length)}.`);
+    setSaid(
+      t("kinds.ordering.answer.now-of", {
+        contentInWords: contentInWords(item),
+        ordinal: ordinal(to + 1),
+        countInWords: countInWords(items.length),
+      }),
+    );
   };
   const nameOf = (id: string | number) => {
     const item = items.find((each) => each.id === String(id));
@@ -61,12 +68,19 @@ export function OrderingView(props: AnswerProps<PresentedOrdering, OrderingAnswe
   };
   const placeOf = (id: string | number) => order.indexOf(String(id)) + 1;
   const announcements: Announcements = {
-    onDragStart: ({ active }) => `${nameOf(active.id)}, picked up from place ${placeOf(active.id)}.`,
+    onDragStart: ({ active }) =>
+      t("kinds.ordering.answer.picked-up-from-place", {
+        nameOf: nameOf(active.id),
+        placeOf: placeOf(active.id),
+      }),
     onDragOver: ({ active, over }) =>
-      over ? `${nameOf(active.id)}, over place ${placeOf(over.id)}.` : undefined,
+      over
+        ? t("kinds.ordering.answer.over-place", { nameOf: nameOf(active.id), placeOf: placeOf(over.id) })
+        : undefined,
     // Where it came to is said by the line below, for every way of moving.
     onDragEnd: () => undefined,
-    onDragCancel: ({ active }) => `${nameOf(active.id)} stays where it was.`,
+    onDragCancel: ({ active }) =>
+      t("kinds.ordering.answer.stays-where-it-was", { nameOf: nameOf(active.id) }),
   };
   return (
     <>
@@ -74,7 +88,7 @@ export function OrderingView(props: AnswerProps<PresentedOrdering, OrderingAnswe
         id={`slot-${slot}`}
         sensors={sensors}
         collisionDetection={closestCenter}
-        accessibility={{ announcements, screenReaderInstructions: { draggable: HOW_TO_DRAG } }}
+        accessibility={{ announcements, screenReaderInstructions: { draggable: say(HOW_TO_DRAG) } }}
         onDragEnd={({ active, over }) =>
           over && move(order.indexOf(String(active.id)), order.indexOf(String(over.id)))
         }
@@ -90,17 +104,17 @@ export function OrderingView(props: AnswerProps<PresentedOrdering, OrderingAnswe
       <div className="mt-3 flex flex-wrap items-center gap-3">
         {answer === null ? (
           <button type="button" className="button" onClick={() => onChoose({ order: [...order] })}>
-            This is my order
+            {t("kinds.ordering.answer.this-is-my-order")}
           </button>
         ) : (
           <button type="button" className="small min-h-6 underline" onClick={() => onChoose(null)}>
-            Leave it empty again
+            {t("kinds.ordering.answer.leave-it-empty-again")}
           </button>
         )}
         <p className="small">
           {answer === null
-            ? "Not answered until you move something, or say so."
-            : "This order is your answer."}
+            ? t("kinds.ordering.answer.not-answered-until-you-move-something")
+            : t("kinds.ordering.answer.this-order-is-your-answer")}
         </p>
       </div>
       <p className="sr-only" aria-live="polite">
@@ -134,7 +148,7 @@ function Item({ item, place, count, onMove }: ItemProps) {
         {...attributes}
         {...listeners}
         className="flex size-9 shrink-0 cursor-grab touch-none items-center justify-center text-ink-3"
-        aria-label={`Drag: ${words}`}
+        aria-label={t("kinds.ordering.answer.drag", { words })}
       >
         <GripVertical aria-hidden="true" className="size-4" />
       </button>
@@ -146,7 +160,7 @@ function Item({ item, place, count, onMove }: ItemProps) {
         // Not disabled: the focus stays on it when an item comes to the end.
         aria-disabled={place === 0}
         onClick={() => onMove(place, place - 1)}
-        aria-label={`Move up: ${words}`}
+        aria-label={t("kinds.ordering.answer.move-up", { words })}
       >
         <ArrowUp aria-hidden="true" className="size-4" />
       </button>
@@ -156,7 +170,7 @@ function Item({ item, place, count, onMove }: ItemProps) {
         // Not disabled: the focus stays on it when an item comes to the end.
         aria-disabled={place === count - 1}
         onClick={() => onMove(place, place + 1)}
-        aria-label={`Move down: ${words}`}
+        aria-label={t("kinds.ordering.answer.move-down", { words })}
       >
         <ArrowDown aria-hidden="true" className="size-4" />
       </button>

@@ -1,9 +1,12 @@
 import { contentInWords, type PresentedOption } from "@/core/kinds/picks/options";
+import { say, t } from "@/words/t";
 import { Content } from "../pictures";
 
 /** Drawn formulas are said in words. Undefined: what is on the screen says it. */
 const formulaName = (option: PresentedOption): string | undefined =>
-  option.formula !== undefined || option.text.includes("<!--formula") ? contentInWords(option) : undefined;
+  option.formula !== undefined || option.text.includes("<!--formula")
+    ? say(contentInWords(option))
+    : undefined;
 
 interface OptionListProps {
   readonly name: string;
@@ -78,10 +81,10 @@ export function OptionList({
                   type="button"
                   data-rule-out={i + 1}
                   onClick={() => onRuleOut(option.id)}
-                  aria-label={`${isOut ? "Bring back" : "Rule out"}: ${contentInWords(option)}`}
+                  aria-label={`${isOut ? t("kinds.picks.option-list.bring-back") : t("kinds.picks.option-list.rule-out")}: ${say(contentInWords(option))}`}
                   className={`min-w-24 shrink-0 disabled:hidden px-2 text-[0.8125rem] text-ink-2 hover:text-ink focus-visible:text-ink`}
                 >
-                  {isOut ? "Bring back" : "Rule out"}
+                  {isOut ? t("kinds.picks.option-list.bring-back") : t("kinds.picks.option-list.rule-out")}
                 </button>
               )}
             </div>
@@ -90,7 +93,7 @@ export function OptionList({
       </div>
       {onClear && picked.length > 0 && (
         <button type="button" className="small mt-2 min-h-6 underline disabled:hidden" onClick={onClear}>
-          Leave it empty again
+          {t("kinds.ordering.answer.leave-it-empty-again")}
         </button>
       )}
     </>

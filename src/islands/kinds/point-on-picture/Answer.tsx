@@ -4,6 +4,7 @@ import type {
   PointOnPictureAnswer,
   PresentedPointOnPicture,
 } from "@/core/kinds/point-on-picture/answer";
+import { t } from "@/words/t";
 import type { AnswerProps } from "../answer-props";
 import { usePicture } from "../pictures";
 
@@ -12,7 +13,11 @@ const ZOOMS = [1, 1.5, 2, 3] as const;
 const STEP = 0.01;
 
 const within = (share: number) => Math.min(1, Math.max(0, Math.round(share * 10_000) / 10_000));
-const placeWords = ({ x, y }: Point) => `${Math.round(x * 100)} % across, ${Math.round(y * 100)} % down`;
+const placeWords = ({ x, y }: Point) =>
+  t("kinds.point-on-picture.answer.across-down-2", {
+    round: Math.round(x * 100),
+    round2: Math.round(y * 100),
+  });
 
 /** A picture on which points are placed: by pointer, or by a button and the arrow keys. */
 export function PointOnPictureView(props: AnswerProps<PresentedPointOnPicture, PointOnPictureAnswer>) {
@@ -31,9 +36,11 @@ export function PointOnPictureView(props: AnswerProps<PresentedPointOnPicture, P
     focusNext.current = null;
     document.getElementById(next === "place" ? `slot-${slot}-place` : `slot-${slot}-point-${next}`)?.focus();
   });
-  if (!picture) return <p className="text-plum">The picture is not here. Load the page again.</p>;
+  if (!picture)
+    return <p className="text-plum">{t("kinds.point-on-picture.answer.the-picture-is-not-here-load")}</p>;
 
-  const say = (index: number, point: Point) => setSaid(`Point ${index + 1}: ${placeWords(point)}`);
+  const say = (index: number, point: Point) =>
+    setSaid(t("kinds.point-on-picture.answer.point", { index: index + 1, placeWords: placeWords(point) }));
   const setAll = (next: readonly Point[]) => onChoose(next.length > 0 ? { points: next } : null);
   const move = (index: number, point: Point) => {
     const next = { x: within(point.x), y: within(point.y) };
@@ -44,13 +51,14 @@ export function PointOnPictureView(props: AnswerProps<PresentedPointOnPicture, P
     // What was removed had the focus, which would be lost with it.
     focusNext.current = "place";
     setAll(points.filter((_, i) => i !== index));
-    setSaid(`Point ${index + 1} removed`);
+    setSaid(t("kinds.point-on-picture.answer.point-removed", { index: index + 1 }));
   };
   const place = (point: Point) => {
     if (points.length >= question.most) {
       // With one point, pressing elsewhere moves it; with more, one has to be taken away first.
       if (question.most === 1) move(0, point);
-      else setSaid(`All ${question.most} points are placed. Remove one, or move it.`);
+      else
+        setSaid(t("kinds.point-on-picture.answer.all-points-are-placed-remove-one", { most: question.most }));
       return;
     }
     const next = { x: within(point.x), y: within(point.y) };
@@ -91,11 +99,18 @@ export function PointOnPictureView(props: AnswerProps<PresentedPointOnPicture, P
       <div className="flex flex-wrap items-center justify-between gap-3">
         <p className="small" aria-live="polite">
           {question.least === question.most
-            ? `${points.length} of ${question.most} placed`
-            : `${points.length} placed, ${question.least} to ${question.most} asked`}
+            ? t("kinds.point-on-picture.answer.of-placed-2", {
+                pointsCount: points.length,
+                most: question.most,
+              })
+            : t("kinds.point-on-picture.answer.placed-to-asked", {
+                pointsCount: points.length,
+                least: question.least,
+                most: question.most,
+              })}
         </p>
         <fieldset className="flex gap-1">
-          <legend className="sr-only">Zoom</legend>
+          <legend className="sr-only">{t("kinds.point-on-picture.answer.zoom")}</legend>
           {ZOOMS.map((each) => (
             <button
               key={each}
@@ -113,7 +128,7 @@ export function PointOnPictureView(props: AnswerProps<PresentedPointOnPicture, P
         className="mt-2 max-h-[70dvh] overflow-auto rounded-sm border border-line-2"
         // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keyboard too
         tabIndex={0}
-        aria-label="The picture"
+        aria-label={t("kinds.point-on-picture.answer.the-picture")}
       >
         <div
           ref={frame}
@@ -143,7 +158,10 @@ export function PointOnPictureView(props: AnswerProps<PresentedPointOnPicture, P
               key={i}
               id={`slot-${slot}-point-${i}`}
               type="button"
-              aria-label={`Point ${i + 1}, ${placeWords(point)}. Arrow keys move it, Delete removes it.`}
+              aria-label={t("kinds.point-on-picture.answer.point-arrow-keys-move-it-delete", {
+                i: i + 1,
+                placeWords: placeWords(point),
+              })}
               className="absolute grid size-7 -translate-x-1/2 -translate-y-1/2 cursor-grab touch-none place-items-center rounded-full border-2 border-white bg-indigo text-xs font-bold text-on-indigo shadow-md outline-1 outline-ink focus-visible:outline-4 night:border-paper"
               style={{ left: `${point.x * 100}%`, top: `${point.y * 100}%` }}
               onBlur={onLeave}
@@ -166,9 +184,9 @@ export function PointOnPictureView(props: AnswerProps<PresentedPointOnPicture, P
           disabled={points.length >= question.most}
           onClick={placeByKey}
         >
-          Place a point in the middle
+          {t("kinds.point-on-picture.answer.place-a-point-in-the-middle")}
         </button>
-        <p className="small">Press on the picture, or place one here and move it with the arrow keys.</p>
+        <p className="small">{t("kinds.point-on-picture.answer.press-on-the-picture-or-place")}</p>
       </div>
       {points.length > 0 && (
         <ul className="mt-3 border-t border-line">
@@ -179,7 +197,8 @@ export function PointOnPictureView(props: AnswerProps<PresentedPointOnPicture, P
                 <b>{i + 1}</b> · {placeWords(point)}
               </span>
               <button type="button" className="button button-quiet" onClick={() => remove(i)}>
-                Remove<span className="sr-only"> point {i + 1}</span>
+                {t("kinds.point-on-picture.answer.remove")}
+                <span className="sr-only"> {t("kinds.point-on-picture.answer.point-2", { i: i + 1 })}</span>
               </button>
             </li>
           ))}

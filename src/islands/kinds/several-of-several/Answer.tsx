@@ -3,7 +3,7 @@ import type {
   PresentedSeveralOfSeveral,
   SeveralOfSeveralAnswer,
 } from "@/core/kinds/several-of-several/answer";
-import { counted } from "@/core/time/words";
+import { t } from "@/words/t";
 import type { AnswerProps } from "../answer-props";
 import { OptionList } from "../picks/OptionList";
 
@@ -22,8 +22,8 @@ export function SeveralOfSeveralView(props: AnswerProps<PresentedSeveralOfSevera
   };
   const goal =
     question.least === question.most
-      ? `${picks.length} of ${question.most} picked`
-      : counted(picks.length, "option picked", "options picked");
+      ? t("kinds.several-of-several.answer.of-picked-2", { picksCount: picks.length, most: question.most })
+      : t("kinds.several-of-several.answer.other", { picksCount: picks.length });
   return (
     <>
       <OptionList
@@ -37,7 +37,9 @@ export function SeveralOfSeveralView(props: AnswerProps<PresentedSeveralOfSevera
         onRuleOut={onRuleOut}
       />
       <p className="small mt-2" aria-live="polite">
-        {tooMany ? `Only ${counted(question.most, "option")} can be picked: take one back first.` : goal}
+        {tooMany
+          ? t("kinds.several-of-several.answer.only-other-can-be-picked-take", { most: question.most })
+          : goal}
       </p>
     </>
   );

@@ -1,4 +1,5 @@
 import type { PresentedShortText, ShortTextAnswer } from "@/core/kinds/short-text/answer";
+import { t } from "@/words/t";
 import type { AnswerProps } from "../answer-props";
 
 /** A line to write on, with the browser's spelling help. */
@@ -12,7 +13,7 @@ export function ShortTextView(props: AnswerProps<PresentedShortText, ShortTextAn
       onBlur={onLeave}
       autoComplete="off"
       spellCheck
-      placeholder="your answer"
+      placeholder={t("kinds.short-text.answer.your-answer")}
       aria-labelledby={`question-${slot}`}
     />
   );

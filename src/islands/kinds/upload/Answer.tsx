@@ -8,6 +8,7 @@ import {
   type UploadAnswer,
   type UploadedFile,
 } from "@/core/kinds/upload/answer";
+import { t } from "@/words/t";
 import type { PendingFile } from "../../desk/file-queue";
 import { FilePreview } from "../../files/FilePreview";
 import type { AnswerProps } from "../answer-props";
@@ -48,14 +49,23 @@ export function UploadView(props: AnswerProps<PresentedUpload, UploadAnswer>) {
     if (chosen.length > room) {
       setProblem(
         room === 0
-          ? `There ${question.mostFiles === 1 ? "is already a file" : `are already ${question.mostFiles} files`}. Remove one first.`
-          : `You can bring ${room} more here; ${chosen.length} were chosen, so none was taken.`,
+          ? t("kinds.upload.answer.there-remove-one-first", {
+              part:
+                question.mostFiles === 1
+                  ? t("kinds.upload.answer.is-already-a-file")
+                  : t("kinds.upload.answer.are-already-files", { mostFiles: question.mostFiles }),
+            })
+          : t("kinds.upload.answer.you-can-bring-more-here-were", { room, chosenCount: chosen.length }),
       );
     } else if (tooLarge) {
       setProblem(
-        `“${tooLarge.name}” has ${sizeInWords(tooLarge.size)}; ${sizeInWords(question.largest)} is the most. A smaller picture or a PDF of it may do.`,
+        t("kinds.upload.answer.has-is-the-most-a-smaller", {
+          name: tooLarge.name,
+          sizeInWords: sizeInWords(tooLarge.size),
+          sizeInWords2: sizeInWords(question.largest),
+        }),
       );
-    } else if (empty) setProblem(`“${empty.name}” is empty.`);
+    } else if (empty) setProblem(t("kinds.upload.answer.is-empty", { name: empty.name }));
     else {
       setProblem(null);
       for (const file of chosen) onFile(file);
@@ -92,7 +102,7 @@ export function UploadView(props: AnswerProps<PresentedUpload, UploadAnswer>) {
             onClick={() => picker.current?.click()}
           >
             <FileUp aria-hidden="true" className="size-4" />
-            Choose {question.mostFiles === 1 ? "a file" : "files"}
+            {t("kinds.upload.answer.choose-other", { mostFiles: question.mostFiles })}
           </button>
           {takesPictures && (
             <button
@@ -102,16 +112,18 @@ export function UploadView(props: AnswerProps<PresentedUpload, UploadAnswer>) {
               onClick={() => camera.current?.click()}
             >
               <Camera aria-hidden="true" className="size-4" />
-              Photograph
+              {t("kinds.upload.answer.photograph")}
             </button>
           )}
-          <p className="small max-sm:hidden">or drop {question.mostFiles === 1 ? "it" : "them"} here</p>
+          <p className="small max-sm:hidden">
+            {t("kinds.upload.answer.or-drop-other-here", { mostFiles: question.mostFiles })}
+          </p>
         </div>
         <input
           ref={picker}
           type="file"
           className="hidden"
-          aria-label={`Files for question ${slot}`}
+          aria-label={t("kinds.upload.answer.files-for-question", { slot })}
           multiple={question.mostFiles > 1}
           accept={accept}
           onChange={(event) => bring(event.target.files)}
@@ -120,7 +132,7 @@ export function UploadView(props: AnswerProps<PresentedUpload, UploadAnswer>) {
           ref={camera}
           type="file"
           className="hidden"
-          aria-label={`Photograph for question ${slot}`}
+          aria-label={t("kinds.upload.answer.photograph-for-question", { slot })}
           accept="image/*"
           capture="environment"
           onChange={(event) => bring(event.target.files)}
@@ -131,7 +143,7 @@ export function UploadView(props: AnswerProps<PresentedUpload, UploadAnswer>) {
           </p>
         )}
       </div>
-      <ul aria-label="Your files" className="mt-4 grid gap-3">
+      <ul aria-label={t("kinds.upload.answer.your-files")} className="mt-4 grid gap-3">
         {files.map((file) => (
           <Kept
             key={file.id}
@@ -146,7 +158,9 @@ export function UploadView(props: AnswerProps<PresentedUpload, UploadAnswer>) {
       </ul>
       {question.textBeside && (
         <label className="mt-4 block">
-          <span className="small font-bold">Beside your {question.mostFiles === 1 ? "file" : "files"}</span>
+          <span className="small font-bold">
+            {t("kinds.upload.answer.beside-your-other", { mostFiles: question.mostFiles })}
+          </span>
           <textarea
             className="field mt-1 min-h-28 font-read"
             value={text}
@@ -176,13 +190,19 @@ function Kept({
         <p className="truncate font-bold" title={file.name}>
           {file.name}
         </p>
-        <p className="small">{sizeInWords(file.size)}, on the server</p>
+        <p className="small">
+          {t("kinds.upload.answer.on-the-server", { sizeInWords: sizeInWords(file.size) })}
+        </p>
         <p className="mt-1 flex flex-wrap gap-x-4">
           <a className="inline-block py-1 underline" href={address} target="_blank" rel="noopener">
-            Look at it<span className="sr-only">: {file.name}, as your instructor will see it</span>
+            {t("kinds.upload.answer.look-at-it")}
+            <span className="sr-only">
+              {t("kinds.upload.answer.as-your-instructor-will-see-it", { name: file.name })}
+            </span>
           </a>
           <button type="button" className="py-1 underline" onClick={onRemove}>
-            Remove<span className="sr-only"> {file.name}</span>
+            {t("kinds.point-on-picture.answer.remove")}
+            <span className="sr-only"> {file.name}</span>
           </button>
         </p>
       </div>
@@ -194,16 +214,18 @@ function OnTheWay({ file, onDone }: { readonly file: PendingFile; readonly onDon
   const share = Math.floor((file.sent / Math.max(1, file.size)) * 100);
   const words =
     file.state === "refused"
-      ? (file.problem ?? "It was not taken.")
+      ? (file.problem ?? t("kinds.upload.answer.it-was-not-taken"))
       : file.state === "unreachable"
-        ? `${share} % is there; it goes on by itself when the connection is back`
-        : `${share} % of ${sizeInWords(file.size)}`;
+        ? t("kinds.upload.answer.is-there-it-goes-on-by", { share })
+        : t("kinds.upload.answer.of", { share, sizeInWords: sizeInWords(file.size) });
   return (
     <li className="border-b border-line pb-3">
       <div className="flex items-baseline justify-between gap-4">
         <p className="min-w-0 truncate font-bold">{file.name}</p>
         <button type="button" className="py-1 underline" onClick={onDone}>
-          {file.state === "refused" ? "I have read it" : "Cancel"}
+          {file.state === "refused"
+            ? t("kinds.upload.answer.i-have-read-it")
+            : t("kinds.upload.answer.cancel")}
           <span className="sr-only">: {file.name}</span>
         </button>
       </div>

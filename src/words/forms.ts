@@ -1,0 +1,189 @@
+import { TZDate } from "@date-fns/tz";
+import { differenceInCalendarDays } from "date-fns";
+import type { Said } from "@/core/said";
+import { DAY, HOUR, type Instant, MINUTE, SECOND } from "@/core/time/instants";
+import type { Speaker, Values } from "./speaker";
+
+type Form = (values: Values, speaker: Speaker) => string;
+
+const partsOf = new Map<string, Intl.DateTimeFormat>();
+
+/** The parts of an instant in a zone, as a language writes them. */
+function dateParts(at: Instant, zone: string, tag: string): Readonly<Record<string, string>> {
+  const name = `${tag} ${zone}`;
+  let format = partsOf.get(name);
+  if (!format) {
+    format = new Intl.DateTimeFormat(tag, {
+      timeZone: zone,
+      weekday: "short",
+      day: "numeric",
+      month: "short",
+      year: "numeric",
+      hour: "2-digit",
+      minute: "2-digit",
+      second: "2-digit",
+      hourCycle: "h23",
+      timeZoneName: "short",
+    });
+    partsOf.set(name, format);
+  }
+  return Object.fromEntries(format.formatToParts(at).map(({ type, value }) => [type, value]));
+}
+
+const longNames = new Map<string, readonly [Intl.DateTimeFormat, Intl.DateTimeFormat]>();
+
+/** The names of the day and the month in full. */
+function namesInFull(at: Instant, zone: string, tag: string): { weekday: string; month: string } {
+  const name = `${tag} ${zone}`;
+  let formats = longNames.get(name);
+  if (!formats) {
+    formats = [
+      new Intl.DateTimeFormat(tag, { timeZone: zone, weekday: "long" }),
+      new Intl.DateTimeFormat(tag, { timeZone: zone, month: "long" }),
+    ];
+    longNames.set(name, formats);
+  }
+  return { weekday: formats[0].format(at), month: formats[1].format(at) };
+}
+
+const said = new Map<string, string>();
+/** As many as the ends of the quizzes of some courses are. */
+const MOST_SAID = 5_000;
+
+/** Says it once: the ends of the same quizzes are written on every page. */
+function once(name: string, words: () => string): string {
+  const known = said.get(name);
+  if (known !== undefined) return known;
+  const made = words();
+  if (said.size >= MOST_SAID) said.clear();
+  said.set(name, made);
+  return made;
+}
+
+const number = (values: Values, name: string): number => Number(values[name] ?? 0);
+const text = (values: Values, name: string): string => String(values[name] ?? "");
+
+/** A moment by one of the patterns of the catalogue, which puts its parts in the order of the language. */
+const moment =
+  (pattern: string): Form =>
+  (values, speaker) => {
+    const [at, zone] = [number(values, "at"), text(values, "zone")];
+    return once(`${speaker.language} ${pattern} ${at} ${zone}`, () => {
+      const parts = dateParts(at, zone, speaker.tag);
+      const full = pattern === "day-in-full" ? namesInFull(at, zone, speaker.tag) : {};
+      return speaker.say(`time.pattern.${pattern}`, { ...parts, ...full });
+    });
+  };
+
+/** In two units at most: "2 h 10 min". */
+const length: Form = (values, speaker) => {
+  const total = Math.max(0, number(values, "length"));
+  const unit = (name: string, count: number) =>
+    count > 0 ? speaker.say(`time.unit.${name}`, { count }) : "";
+  if (total < MINUTE) return speaker.say("time.unit.seconds", { count: Math.ceil(total / SECOND) });
+  const days = Math.floor(total / DAY);
+  const hours = Math.floor((total % DAY) / HOUR);
+  const minutes = Math.floor((total % HOUR) / MINUTE);
+  const pair =
+    days > 0 ? [unit("days", days), unit("hours", hours)] : [unit("hours", hours), unit("minutes", minutes)];
+  return pair.filter(Boolean).join(speaker.say("time.between"));
+};
+
+/** Exact to the second. */
+const taken: Form = (values, speaker) => {
+  const seconds = Math.max(0, Math.floor(number(values, "length") / SECOND));
+  const parts = [
+    [Math.floor(seconds / 3600), "hours"],
+    [Math.floor((seconds % 3600) / 60), "minutes"],
+    [seconds % 60, "seconds"],
+  ] as const;
+  const words = parts
+    .filter(([count]) => count > 0)
+    .map(([count, unit]) => speaker.say(`time.unit.${unit}`, { count }));
+  return words.length > 0
+    ? words.join(speaker.say("time.between"))
+    : speaker.say("time.unit.seconds", { count: 0 });
+};
+
+/** As a clock shows it; more than a day in words. A started second still shows. */
+const clock: Form = (values, speaker) => {
+  const left = number(values, "left");
+  if (left > DAY) return length({ length: left }, speaker);
+  const seconds = Math.max(0, Math.ceil(left / SECOND));
+  const two = (value: number) => String(value).padStart(2, "0");
+  const hours = Math.floor(seconds / 3600);
+  const minutes = Math.floor((seconds % 3600) / 60);
+  return hours > 0 ? `${hours}:${two(minutes)}:${two(seconds % 60)}` : `${minutes}:${two(seconds % 60)}`;
+};
+
+/** As it is spoken: "1 minute 30 seconds". */
+const spoken: Form = (values, speaker) => {
+  const seconds = Math.max(0, Math.round(number(values, "length") / SECOND));
+  const parts = [
+    [Math.floor(seconds / 3600), "hours"],
+    [Math.floor((seconds % 3600) / 60), "minutes"],
+    [seconds % 60, "seconds"],
+  ] as const;
+  const words = parts
+    .filter(([count]) => count > 0)
+    .map(([count, unit]) => speaker.say(`time.spoken.${unit}`, { count }));
+  return words.length > 0 ? words.join(speaker.say("time.between-spoken")) : speaker.say("time.spoken.none");
+};
+
+/** "today 14:32", "tomorrow 09:00", "yesterday 16:21", else the day and the time. */
+const nearDay: Form = (values, speaker) => {
+  const [at, now, zone] = [number(values, "at"), number(values, "now"), text(values, "zone")];
+  const days = differenceInCalendarDays(new TZDate(at, zone), new TZDate(now, zone));
+  const near: Readonly<Record<number, string>> = { 0: "today", 1: "tomorrow", [-1]: "yesterday" };
+  const day = near[days];
+  return day
+    ? speaker.say(`time.${day}-at`, { time: speaker.say("time.time-of-day", { at, zone }) })
+    : speaker.say("time.day-and-time", { at, zone });
+};
+
+/** A list as the language writes one: "a, b and c". */
+const list =
+  (kind: "conjunction" | "disjunction"): Form =>
+  ({ parts }, speaker) => {
+    const words = (parts as readonly Said[]).map((part) => speaker.saySaid(part));
+    return new Intl.ListFormat(speaker.tag, { type: kind, style: "long" }).format(words);
+  };
+
+const joined =
+  (joint: string): Form =>
+  ({ parts }, speaker) =>
+    (parts as readonly Said[])
+      .map((part) => speaker.saySaid(part))
+      .filter((part) => part !== "")
+      .join(speaker.say(`joint.${joint}`));
+
+/** What is said by more than a message: times, lengths, lists. */
+export const FORMS: Readonly<Record<string, Form>> = {
+  "time.day-and-time": moment("day-and-time"),
+  "time.time-of-day": moment("time-of-day"),
+  "time.time-with-seconds": moment("time-with-seconds"),
+  "time.day-only": moment("day-only"),
+  "time.day-in-full": moment("day-in-full"),
+  "time.date-with-year": moment("date-with-year"),
+  "time.zone-name": (values, speaker) =>
+    dateParts(number(values, "at"), text(values, "zone"), speaker.tag).timeZoneName ?? "",
+  "time.near-day": nearDay,
+  "time.length": length,
+  "time.taken": taken,
+  "time.clock": clock,
+  "time.spoken": spoken,
+  "joined.sentences": joined("sentences"),
+  "joined.commas": joined("commas"),
+  "joined.semicolons": joined("semicolons"),
+  "joined.dots": joined("dots"),
+  "joined.spaces": joined("spaces"),
+  "joined.nothing": ({ parts }, speaker) =>
+    (parts as readonly Said[]).map((part) => speaker.saySaid(part)).join(""),
+  // A sentence as it stands behind a colon.
+  "joined.clause": ({ sentence }, speaker) => {
+    const words = speaker.saySaid(sentence as Said).replace(/[.。]$/, "");
+    return `${words.charAt(0).toLowerCase()}${words.slice(1)}`;
+  },
+  "joined.and": list("conjunction"),
+  "joined.or": list("disjunction"),
+};

@@ -1,0 +1,66 @@
+import { compileMessage } from "@lingui/message-utils/compileMessage";
+import { type Compiled, Speaker } from "./speaker";
+
+/** Every language has a file of its own here, and nothing else: a new one is added by adding its file. */
+const files = import.meta.glob<Readonly<Record<string, string>>>("./languages/*.json", {
+  eager: true,
+  import: "default",
+});
+
+const catalogues = new Map(
+  Object.entries(files).map(([file, messages]) => [file.replace(/^.*\/|\.json$/g, ""), messages]),
+);
+
+/** The languages that there are, by their short names, English first. */
+export const LANGUAGES: readonly string[] = [...catalogues.keys()].sort((a, b) =>
+  a === "en" ? -1 : b === "en" ? 1 : a.localeCompare(b),
+);
+
+export const isLanguage = (name: unknown): name is string => typeof name === "string" && catalogues.has(name);
+
+/** The name of a language in itself: "English", "日本語". */
+export const languageName = (language: string): string =>
+  catalogues.get(language)?.["language.name"] ?? language;
+
+const compiled = new Map<string, Compiled>();
+
+/** The messages of a language as they are said. What a language lacks is said in English. */
+function compiledOf(language: string): Compiled {
+  const known = compiled.get(language);
+  if (known) return known;
+  const messages = { ...catalogues.get("en"), ...catalogues.get(language) };
+  const made = Object.fromEntries(
+    Object.entries(messages).map(([key, message]) => [key, compileMessage(message)]),
+  );
+  compiled.set(language, made);
+  return made;
+}
+
+const speakers = new Map<string, Speaker>();
+
+/** Who speaks a language. @throws RangeError for one that is not there */
+export function speakerOf(language: string): Speaker {
+  const known = speakers.get(language);
+  if (known) return known;
+  const tag = catalogues.get(language)?.["language.tag"];
+  if (!tag) throw new RangeError(`There is no language ${language}.`);
+  const made = new Speaker(language, tag, compiledOf(language));
+  speakers.set(language, made);
+  return made;
+}
+
+const slices = new Map<string, string>();
+
+/** The words of a language whose keys begin with one of some names, as JSON for the islands of a page. */
+export function wordsOf(language: string, rooms: readonly string[]): string {
+  const name = `${language} ${rooms.join(" ")}`;
+  const known = slices.get(name);
+  if (known !== undefined) return known;
+  const some = Object.entries(compiledOf(language)).filter(([key]) =>
+    rooms.some((room) => key.startsWith(`${room}.`)),
+  );
+  // Within a script element nothing may look like its end.
+  const made = JSON.stringify(Object.fromEntries(some)).replaceAll("<", "\\u003c");
+  slices.set(name, made);
+  return made;
+}
