@@ -82,6 +82,7 @@ await main(async () => {
     await check("format and lint", "npx", ["biome", "ci", "--colors=off", "."]);
     await check("types", "npx", ["astro", "check"]);
     await check("arrows", "node", ["tools/check-arrows.mjs"]);
+    await check("words", "node", ["tools/check-words.mjs"]);
     await check("nothing unused", "npx", ["knip"]);
   }
   if (wanted("unit") || wanted("e2e")) {

@@ -26,7 +26,7 @@ export const deskWorker = () => ({
         swDest: file,
         globDirectory: folder,
         // Of the many files of a font, those of the alphabet that the interface is written in.
-        globIgnores: ["assets/password-lists*"],
+        globIgnores: ["assets/password-lists*", "assets/japanese*"],
         globPatterns: ["assets/*.{js,css}", "assets/*-latin-wght-*.woff2", "moon.svg"],
         maximumFileSizeToCacheInBytes: 2_000_000,
       });

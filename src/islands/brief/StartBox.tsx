@@ -125,7 +125,7 @@ export function StartBox(props: StartBoxProps) {
         onYes={start}
       >
         <p>
-          {props.course}. {attemptWords}.
+          {t("brief.start-box.which", { course: props.course, attempt: attemptWords })}
         </p>
         <p>
           {endsNow === null

@@ -138,10 +138,12 @@ export function Desk({ view }: { readonly view: DeskView }) {
             <p>{t("desk.desk.this-hands-nothing-in-everything-is")}</p>
             {state.deadline !== null && (
               <p>
-                {view.limitMinutes === null
-                  ? t("desk.desk.there-is-no-time-limit-you")
-                  : t("desk.desk.the-clock-runs-on-while-you")}
-                {nearDay(state.deadline, state.deadline - (left ?? 0), view.zone)}.
+                {t(
+                  view.limitMinutes === null
+                    ? "desk.desk.there-is-no-time-limit-you"
+                    : "desk.desk.the-clock-runs-on-while-you",
+                  { when: nearDay(state.deadline, state.deadline - (left ?? 0), view.zone) },
+                )}
               </p>
             )}
           </Confirm>

@@ -141,7 +141,9 @@ function Group({
                 className={`text-[0.8125rem] max-sm:col-start-2 max-sm:row-start-2 ${isFull ? "" : "text-ink-2"}`}
               >
                 {lineWords(record)}
-                {remarks.length > 0 && <span className="text-ink-2"> · {remarks.join(", ")}</span>}
+                {remarks.length > 0 && (
+                  <span className="text-ink-2"> · {remarks.join(t("joint.commas"))}</span>
+                )}
               </span>
               {standing === "open" && (
                 <button
@@ -190,7 +192,7 @@ function countWords({ answered, inPart, empty, of }: AnsweredCounts): string {
     empty > 0 ? t("desk.final-look.empty", { count: empty }) : "",
   ]
     .filter(Boolean)
-    .join(", ");
+    .join(t("joint.commas"));
 }
 
 function HandIn({ store, state, left, counts, firstOpen }: HandInProps) {

@@ -30,5 +30,5 @@ export function entryWords(slot: number, record: SlotState, here: boolean): stri
     record.saved ? "" : t("desk.all-questions.not-on-the-server-yet"),
   ]
     .filter(Boolean)
-    .join(", ");
+    .join(t("joint.commas"));
 }

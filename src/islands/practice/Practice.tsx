@@ -161,7 +161,7 @@ function Verdict({ told }: { readonly told: PracticeTold }) {
       {told.state !== "full" && (
         <p className="mt-3">
           <span className="small">{t("practice.practice.right")} </span>
-          {told.right.join("; ")}
+          {told.right.join(t("joint.semicolons"))}
         </p>
       )}
       {told.worked && (

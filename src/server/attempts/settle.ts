@@ -322,7 +322,7 @@ async function refuseUnseen(db: Queryable, attemptId: string, seen: readonly See
   const which =
     slots.length === 1
       ? t("attempts.settle.question", { slot: slots[0] ?? 0 })
-      : t("attempts.settle.questions", { slots: slots.join(", ") });
+      : t("attempts.settle.questions", { slots: slots.join(t("joint.commas")) });
   throw new Problem(
     409,
     "changed-elsewhere",

@@ -149,7 +149,7 @@ export async function slipOf(viewer: Viewer, attemptId: string): Promise<SlipVie
       slot,
       writtenAt: writtenAt.getTime(),
       arrivedAt: arrivedAt.getTime(),
-      shown: shown.map((what) => t(`attempts.slip.theirs.${what}`)).join(", "),
+      shown: shown.map((what) => t(`attempts.slip.theirs.${what}`)).join(t("joint.commas")),
     })),
     forStaff: opened.isStaff,
     takeBack: mayTakeBack ? { until: until === Number.POSITIVE_INFINITY ? null : until } : null,

@@ -1,3 +1,4 @@
+import type { Editor } from "@tiptap/core";
 import { EditorContent, useEditor } from "@tiptap/react";
 import { say, t } from "@/words/t";
 import "katex/dist/katex.min.css";
@@ -11,6 +12,9 @@ import { FormulaBox } from "./FormulaBox";
 import { LinkBox } from "./LinkBox";
 import { cursorTo, putPicture } from "./put-picture";
 import { Toolbar } from "./Toolbar";
+
+/** After the end of a composition, in ms: by then the editor has taken its word in. */
+const COMPOSED = 50;
 
 /** Where a formula is being written: at the cursor, or in the place of one that is there. */
 interface Formula {
@@ -39,7 +43,16 @@ export function EssayView(props: AnswerProps<PresentedEssay, EssayAnswer>) {
     return true;
   };
 
-  const editor = useEditor({
+  const tell = (each: Editor) => {
+    // A word that an input method is still putting together is told of once it is chosen.
+    if (each.view.composing) return;
+    const rich = each.isEmpty ? "" : each.getHTML();
+    if (rich === written.current) return;
+    written.current = rich;
+    current.current.onType(rich === "" ? null : { rich });
+  };
+
+  const editor: Editor = useEditor({
     extensions: essayExtensions((latex, position) => setFormula({ latex, position })),
     content: written.current,
     editable: !closed,
@@ -61,6 +74,13 @@ export function EssayView(props: AnswerProps<PresentedEssay, EssayAnswer>) {
         box.current?.querySelector<HTMLElement>("[data-writing-tools] button:not(:disabled)")?.focus();
         return true;
       },
+      handleDOMEvents: {
+        // The editor takes the word in a moment later.
+        compositionend: () => {
+          setTimeout(() => tell(editor), COMPOSED);
+          return false;
+        },
+      },
       handlePaste: (_, event) => bring(event.clipboardData?.files),
       handleDrop: (view, event, _, moved) => {
         // What is only moved within the essay is no new picture.
@@ -69,11 +89,7 @@ export function EssayView(props: AnswerProps<PresentedEssay, EssayAnswer>) {
         return true;
       },
     },
-    onUpdate: ({ editor: each }) => {
-      const rich = each.isEmpty ? "" : each.getHTML();
-      written.current = rich;
-      current.current.onType(rich === "" ? null : { rich });
-    },
+    onUpdate: ({ editor: each }) => tell(each),
     onBlur: () => current.current.onLeave(),
   });
 

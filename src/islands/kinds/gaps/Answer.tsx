@@ -2,6 +2,7 @@ import type { GapsAnswer, PresentedGap, PresentedGaps } from "@/core/kinds/gaps/
 import { contentInWords } from "@/core/kinds/picks/options";
 import { say, t } from "@/words/t";
 import type { AnswerProps } from "../answer-props";
+import { useComposed } from "../composed";
 
 type Props = AnswerProps<PresentedGaps, GapsAnswer>;
 
@@ -66,6 +67,7 @@ interface GapFieldProps {
 }
 
 function GapField({ gap, label, text, closed, onWrite, onLeave }: GapFieldProps) {
+  const field = useComposed(text, onWrite);
   const shared = "field mx-1 inline-block min-h-9! w-auto! py-1! font-ui text-base";
   if (gap.options) {
     return (
@@ -88,11 +90,10 @@ function GapField({ gap, label, text, closed, onWrite, onLeave }: GapFieldProps)
   return (
     <input
       className={shared}
-      size={Math.min(40, Math.max(12, text.length + 1))}
-      value={text}
+      size={Math.min(40, Math.max(12, field.value.length + 1))}
+      {...field}
       readOnly={closed}
       aria-label={label}
-      onChange={(event) => onWrite(event.target.value)}
       onBlur={onLeave}
       autoComplete="off"
       spellCheck

@@ -9,6 +9,7 @@ import {
 } from "@/core/kinds/numeric/answer";
 import { say, t } from "@/words/t";
 import type { AnswerProps } from "../answer-props";
+import { useComposed } from "../composed";
 import { PartVerdict } from "../PartVerdict";
 
 type Props = AnswerProps<PresentedNumeric, NumericAnswer>;
@@ -70,6 +71,7 @@ function NumberPart(props: NumberPartProps) {
   const { slot, question, part, text, single, closed, tried, tryCost, checking, onCheck, onWrite, onLeave } =
     props;
   const id = `slot-${slot}-${part.id}`;
+  const field = useComposed(text, onWrite);
   const { comma, unitMeanings } = question;
   const asked = text.trim() === "" ? null : askedOf(text, { ...part, comma, unitMeanings });
   return (
@@ -97,9 +99,8 @@ function NumberPart(props: NumberPartProps) {
           <input
             id={id}
             className="field w-44! text-lg"
-            value={text}
+            {...field}
             readOnly={closed}
-            onChange={(event) => onWrite(event.target.value)}
             onBlur={onLeave}
             autoComplete="off"
             autoCapitalize="off"
@@ -130,7 +131,7 @@ function NumberPart(props: NumberPartProps) {
                   id: part.id,
                   others:
                     part.buildsOn.length > 0
-                      ? t("kinds.numeric.answer.with", { parts: part.buildsOn.join(", ") })
+                      ? t("kinds.numeric.answer.with", { parts: part.buildsOn.join(t("joint.commas")) })
                       : t("kinds.numeric.answer.alone"),
                   tryCost,
                 })}

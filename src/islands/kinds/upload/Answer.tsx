@@ -12,6 +12,7 @@ import { t } from "@/words/t";
 import type { PendingFile } from "../../desk/file-queue";
 import { FilePreview } from "../../files/FilePreview";
 import type { AnswerProps } from "../answer-props";
+import { useComposed } from "../composed";
 
 /** What the browser offers first when files are picked; the server looks at the content all the same. */
 const OFFERS: { readonly [K in FileKind]: string } = {
@@ -76,6 +77,7 @@ export function UploadView(props: AnswerProps<PresentedUpload, UploadAnswer>) {
     const whole = { files, text, ...next };
     how(whole.files.length > 0 || whole.text.trim() !== "" ? whole : null);
   };
+  const beside = useComposed(text, (next) => keep({ text: next }, onType));
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
@@ -161,12 +163,7 @@ export function UploadView(props: AnswerProps<PresentedUpload, UploadAnswer>) {
           <span className="small font-bold">
             {t("kinds.upload.answer.beside-your-other", { mostFiles: question.mostFiles })}
           </span>
-          <textarea
-            className="field mt-1 min-h-28 font-read"
-            value={text}
-            onChange={(event) => keep({ text: event.target.value }, onType)}
-            onBlur={onLeave}
-          />
+          <textarea className="field mt-1 min-h-28 font-read" {...beside} onBlur={onLeave} />
         </label>
       )}
     </div>
