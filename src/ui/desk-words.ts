@@ -1,19 +1,49 @@
-/** The rooms of the catalogue whose words are needed where questions are answered: at the desk, and in practice. */
-export const DESK_WORDS: readonly string[] = [
-  "attempt",
+import type { KindName } from "@/core/kinds/answering";
+
+/** What is said wherever questions are answered, whatever their kinds. */
+const EVERYWHERE: readonly string[] = [
+  "attempt.order",
+  "attempt.state",
   "count",
-  "desk",
   "files",
   "formula",
   "joint",
-  "kinds",
-  "marking",
-  "numbers",
-  "practice",
-  "quiz.sentences",
-  "reveal",
-  "text",
+  "kinds.common",
+  "kinds.marking",
+  "kinds.part-verdict",
+  "kinds.picks",
+  "kinds.question-number",
+  "kinds.registry",
+  "marking.tries",
+  "text.accepted",
+  "text.matching",
+  "text.words",
   "time",
-  "ui",
-  "units",
+  "ui.confirm",
+  "ui.requests",
+];
+
+/** What only some kinds say beside their own. */
+const BESIDE: { readonly [K in KindName]?: readonly string[] } = {
+  numeric: ["numbers.read-number", "numbers.units", "units"],
+  essay: ["text.formulas"],
+};
+
+const ofKinds = (kinds: readonly KindName[]): string[] =>
+  [...new Set(kinds)].sort().flatMap((kind) => [`kinds.${kind}`, ...(BESIDE[kind] ?? [])]);
+
+/** The rooms of the catalogue whose words a desk needs. @param kinds those of the questions that it may show */
+export const deskWords = (kinds: readonly KindName[], hasCalculator: boolean): string[] => [
+  ...EVERYWHERE,
+  "desk",
+  ...ofKinds(kinds),
+  ...(hasCalculator ? ["numbers.calculate", "numbers.formula"] : []),
+];
+
+/** The same for practice. */
+export const practiceWords = (kinds: readonly KindName[]): string[] => [
+  ...EVERYWHERE,
+  "desk.told-panel",
+  "practice.practice",
+  ...ofKinds(kinds),
 ];

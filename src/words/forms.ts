@@ -1,5 +1,3 @@
-import { TZDate } from "@date-fns/tz";
-import { differenceInCalendarDays } from "date-fns";
 import type { Said } from "@/core/said";
 import { DAY, HOUR, type Instant, MINUTE, SECOND } from "@/core/time/instants";
 import type { Speaker, Values } from "./speaker";
@@ -130,10 +128,14 @@ const spoken: Form = (values, speaker) => {
   return words.length > 0 ? words.join(speaker.say("time.between-spoken")) : speaker.say("time.spoken.none");
 };
 
+/** The day of an instant in a zone, as the instant at which that day begins in UTC. */
+const calendarDay = (at: Instant, zone: string): Instant =>
+  Date.parse(new Intl.DateTimeFormat("en-CA", { timeZone: zone, dateStyle: "short" }).format(at));
+
 /** "today 14:32", "tomorrow 09:00", "yesterday 16:21", else the day and the time. */
 const nearDay: Form = (values, speaker) => {
   const [at, now, zone] = [number(values, "at"), number(values, "now"), text(values, "zone")];
-  const days = differenceInCalendarDays(new TZDate(at, zone), new TZDate(now, zone));
+  const days = Math.round((calendarDay(at, zone) - calendarDay(now, zone)) / DAY);
   const near: Readonly<Record<number, string>> = { 0: "today", 1: "tomorrow", [-1]: "yesterday" };
   const day = near[days];
   return day
@@ -163,6 +165,7 @@ export const FORMS: Readonly<Record<string, Form>> = {
   "time.time-of-day": moment("time-of-day"),
   "time.time-with-seconds": moment("time-with-seconds"),
   "time.day-only": moment("day-only"),
+  "time.day-short": moment("day-short"),
   "time.day-in-full": moment("day-in-full"),
   "time.date-with-year": moment("date-with-year"),
   "time.zone-name": (values, speaker) =>

@@ -50,6 +50,8 @@ export function speakerOf(language: string): Speaker {
 }
 
 const slices = new Map<string, string>();
+/** As many as there are desks of different kinds of questions, and some. */
+const MOST_SLICES = 500;
 
 /** The words of a language whose keys begin with one of some names, as JSON for the islands of a page. */
 export function wordsOf(language: string, rooms: readonly string[]): string {
@@ -61,6 +63,7 @@ export function wordsOf(language: string, rooms: readonly string[]): string {
   );
   // Within a script element nothing may look like its end.
   const made = JSON.stringify(Object.fromEntries(some)).replaceAll("<", "\\u003c");
+  if (slices.size >= MOST_SLICES) slices.clear();
   slices.set(name, made);
   return made;
 }

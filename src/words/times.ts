@@ -13,6 +13,9 @@ export const dateWithYear = (at: Instant, zone: string): string => say("date-wit
 /** "Wed 25 Nov". */
 export const dayOnly = (at: Instant, zone: string): string => say("day-only", { at, zone });
 
+/** "Wed 25": where the month is plain. */
+export const dayShort = (at: Instant, zone: string): string => say("day-short", { at, zone });
+
 /** "Wednesday 25 November". */
 export const dayInFull = (at: Instant, zone: string): string => say("day-in-full", { at, zone });
 

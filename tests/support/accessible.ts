@@ -21,7 +21,22 @@ export async function expectAccessible(page: Page, state: string): Promise<void>
     await expect
       .poll(() => violationsOf(page), { intervals: [500, 2_000, 10_000], timeout: 30_000 })
       .toEqual([]);
+    await expectSaid(page);
   });
+}
+
+/** Everything is said: no code of a message without its words, and nothing that is only meant, stands on the page. */
+async function expectSaid(page: Page): Promise<void> {
+  const unsaid = await page.evaluate(() => {
+    const attributes = ["aria-label", "title", "placeholder", "alt"];
+    const said = [...document.querySelectorAll("body *")].flatMap((element) =>
+      attributes.flatMap((name) => element.getAttribute(name) ?? []),
+    );
+    return [...said, document.title, document.body.innerText].flatMap(
+      (text) => text.match(/\[object Object\]|\b[a-z]+(?:\.[a-z0-9]+(?:-[a-z0-9]+)+)+\b/g) ?? [],
+    );
+  });
+  expect(unsaid, "codes and values without words").toEqual([]);
 }
 
 /** No part of the page may be wider than the screen it is on. */

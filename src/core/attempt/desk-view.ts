@@ -1,4 +1,5 @@
 import type { JournalEntry } from "../journal/merge";
+import type { KindName } from "../kinds/answering";
 import type { TryRules } from "../quiz/rules";
 import type { RuleSentence } from "../quiz/sentences";
 import type { Said } from "../said";
@@ -56,6 +57,8 @@ export interface DeskView extends DeskPages {
   readonly attemptId: string;
   readonly quizId: string;
   readonly title: string;
+  /** The language of what the author wrote, as a tag (BCP 47). */
+  readonly language: string;
   readonly course: string;
   readonly student: string;
   readonly email: string;
@@ -73,6 +76,8 @@ export interface DeskView extends DeskPages {
   readonly order: DeskOrder;
   /** The sections that have a title or a page of their own, in order: how many slots each has. */
   readonly sections: readonly { readonly title: string | null; readonly slots: number }[];
+  /** The kinds of questions that this quiz has. */
+  readonly kinds: readonly KindName[];
   readonly here: number;
   /** Whether ribbons may be laid. */
   readonly ribbons: boolean;

@@ -23,6 +23,8 @@ export interface PracticeView {
   readonly runId: string;
   readonly attemptId: string;
   readonly title: string;
+  /** The language of what the author wrote, as a tag (BCP 47). */
+  readonly language: string;
   readonly course: { readonly title: string; readonly slug: string };
   readonly questions: readonly PracticeQuestion[];
   readonly pictures: readonly PictureView[];

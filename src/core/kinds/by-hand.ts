@@ -31,14 +31,14 @@ export const rubricFits = (question: { rubric?: unknown; marks?: unknown }): boo
   }
 };
 
-export const RUBRIC_MISFIT = said("kinds.by-hand.the-best-levels-of-the-rubric");
+export const RUBRIC_MISFIT = said("quiz-file.kinds.by-hand.the-best-levels-of-the-rubric");
 
 /** Something was handed in that awaits a person; an empty answer is 0, told apart. */
 export function awaitsPerson(question: MarkedByHand, written: Said, isEmpty: boolean): MarkedQuestion {
   const line = {
     written,
     right: "",
-    why: isEmpty ? said("kinds.by-hand.empty-no-marks") : said("kinds.by-hand.waits-for-your-instructor"),
+    why: isEmpty ? said("kinds.common.empty-no-marks") : said("kinds.common.waits-for-your-instructor"),
   };
   return wholeWithCredit(exact(question.marks), ZERO, line, isEmpty ? "empty" : "awaits");
 }
@@ -56,6 +56,6 @@ export const wordRangeShape = () =>
     .optional()
     .test(
       "range",
-      said("kinds.by-hand.least-must-not-be-more-than"),
+      said("quiz-file.kinds.by-hand.least-must-not-be-more-than"),
       (range) => !range || (range.least ?? 0) <= (range.most ?? Number.POSITIVE_INFINITY),
     );

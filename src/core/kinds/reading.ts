@@ -21,7 +21,7 @@ export const partly = (done: number, asked: number, words: Said): Fill => ({
 });
 
 /** The answer is empty, or it is all there. */
-export const emptyOrFull = (answer: unknown, words: Said = said("kinds.answered")) =>
+export const emptyOrFull = (answer: unknown, words: Said = said("kinds.common.answered")) =>
   answer === null
-    ? ({ state: "empty", words: said("kinds.empty") } as const)
+    ? ({ state: "empty", words: said("kinds.common.empty") } as const)
     : ({ state: "full", words } as const);

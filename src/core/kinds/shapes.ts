@@ -14,14 +14,16 @@ export const identifier = () =>
   yup
     .string()
     .strict()
-    .matches(/^[A-Za-z0-9][A-Za-z0-9_-]{0,39}$/, { message: said("kinds.shapes.must-be-a-short-name-of") })
-    .required(said("kinds.declaration.mark.is-missing"));
+    .matches(/^[A-Za-z0-9][A-Za-z0-9_-]{0,39}$/, {
+      message: said("quiz-file.kinds.shapes.must-be-a-short-name-of"),
+    })
+    .required(said("quiz-file.kinds.declaration.mark.is-missing"));
 
 export const richText = () =>
   yup
     .string()
     .strict()
-    .max(LONGEST_TEXT, said("kinds.shapes.must-have-at-most-characters", { most: LONGEST_TEXT }));
+    .max(LONGEST_TEXT, said("quiz-file.kinds.shapes.must-have-at-most-characters", { most: LONGEST_TEXT }));
 
 /** An exact number, as a JSON number or a text such as "1/3", within bounds. */
 export const exactNumber = (least: number, most: number) =>
@@ -29,8 +31,8 @@ export const exactNumber = (least: number, most: number) =>
     .mixed<number | string>(
       (value): value is number | string => typeof value === "number" || typeof value === "string",
     )
-    .typeError(said("kinds.shapes.must-be-a-number-such-as"))
-    .test("exact", said("kinds.shapes.must-be-a-number-from-to", { least, most }), (value) => {
+    .typeError(said("quiz-file.kinds.shapes.must-be-a-number-such-as"))
+    .test("exact", said("quiz-file.kinds.shapes.must-be-a-number-from-to", { least, most }), (value) => {
       if (value === undefined || value === null) return true;
       try {
         const number = exact(value);
@@ -43,10 +45,10 @@ export const exactNumber = (least: number, most: number) =>
 /** The fields that every question has; each kind adds its own. */
 export const commonFields = <K extends string>(kind: K) => ({
   id: identifier(),
-  kind: yup.string<K>().strict().oneOf([kind]).required(said("kinds.declaration.mark.is-missing")),
-  text: richText().required(said("kinds.shapes.is-missing-the-question-itself")),
+  kind: yup.string<K>().strict().oneOf([kind]).required(said("quiz-file.kinds.declaration.mark.is-missing")),
+  text: richText().required(said("quiz-file.kinds.shapes.is-missing-the-question-itself")),
   figure: identifier().optional(),
-  marks: exactNumber(0, 1000).required(said("kinds.shapes.is-missing-how-many-marks-the")),
+  marks: exactNumber(0, 1000).required(said("quiz-file.kinds.shapes.is-missing-how-many-marks-the")),
   worked: richText(),
   readMore: richText(),
 });
@@ -56,7 +58,7 @@ export const exactObject = <S extends yup.ObjectShape>(fields: S) =>
   yup
     .object(fields)
     .strict()
-    .noUnknown(({ unknown }) => said("kinds.shapes.has-fields-that-are-not-known", { unknown }));
+    .noUnknown(({ unknown }) => said("quiz-file.kinds.shapes.has-fields-that-are-not-known", { unknown }));
 
 export const uniqueBy = (what: string) => (items: readonly unknown[] | undefined) => {
   const names = (items ?? []).map((item) => (item as Record<string, unknown> | null)?.[what]);

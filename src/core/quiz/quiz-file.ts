@@ -30,6 +30,8 @@ export interface QuizFile {
   readonly format: "shizuka-quiz";
   readonly version: 1;
   readonly title: string;
+  /** The language of its texts, as a tag (BCP 47): "en", "ja"; absent: the institution's own. */
+  readonly language?: string | undefined;
   /** The instructor's words before the start; rich text. */
   readonly brief?: string | undefined;
   readonly rules: QuizRules;
@@ -97,6 +99,10 @@ export const quizFrame = exactObject({
     .oneOf([1], said("quiz.quiz-file.must-be-1"))
     .required(said("quiz.quiz-file.is-missing")),
   title: yup.string().strict().trim().min(1).max(200).required(said("quiz.quiz-file.is-missing")),
+  language: yup
+    .string()
+    .strict()
+    .matches(/^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, { message: said("quiz.quiz-file.must-be-a-language") }),
   brief: richText(),
   rules: rulesShape.required(said("quiz.quiz-file.is-missing")),
   reference: richText(),

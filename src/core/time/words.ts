@@ -1,12 +1,9 @@
 import { TZDate } from "@date-fns/tz";
 import { type Coded, said } from "../said";
-import { DAY, type Instant } from "./instants";
+import type { Instant } from "./instants";
 
 /** "Wed 25 Nov, 23:59", in the institution's zone. */
 export const dayAndTime = (at: Instant, zone: string): Coded => said("time.day-and-time", { at, zone });
-
-/** "14:32". */
-export const timeOfDay = (at: Instant, zone: string): Coded => said("time.time-of-day", { at, zone });
 
 /** A length of time, in milliseconds, in two units at most: "2 h 10 min", "1 d 22 h", "45 s". */
 export const lengthInWords = (length: number): Coded => said("time.length", { length });
@@ -25,6 +22,3 @@ export function startOfDay(instant: Instant, zone: string, days = 0): Instant {
   const at = new TZDate(instant, zone);
   return new TZDate(at.getFullYear(), at.getMonth(), at.getDate() + days, zone).getTime();
 }
-
-/** Whether a length of time reaches half a day: then an end is told with its day. */
-export const needsDay = (length: number): boolean => length >= DAY / 2;

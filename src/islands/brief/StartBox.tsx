@@ -3,7 +3,7 @@ import { MINUTE } from "@/core/time/instants";
 import { Confirm } from "@/ui/Confirm";
 import { ask } from "@/ui/requests";
 import { t } from "@/words/t";
-import { dayAndTime, lengthInWords, nearDay, timeOfDay } from "@/words/times";
+import { dayAndTime, dayOnly, lengthInWords, nearDay, timeOfDay } from "@/words/times";
 
 interface StartBoxProps {
   readonly quizId: string;
@@ -124,9 +124,7 @@ export function StartBox(props: StartBoxProps) {
         problem={problem}
         onYes={start}
       >
-        <p>
-          {t("brief.start-box.which", { course: props.course, attempt: attemptWords })}
-        </p>
+        <p>{t("brief.start-box.which", { course: props.course, attempt: attemptWords })}</p>
         <p>
           {endsNow === null
             ? t("brief.start-box.there-is-no-time-limit-hand")
@@ -157,8 +155,9 @@ const lengthOf = (length: number) =>
 
 /** "at 14:32" today, "tomorrow 09:00" or "Wed 25 Nov, 23:59" later. */
 function endWords(ends: number, now: number, zone: string): string {
-  const near = nearDay(ends, now, zone);
-  return near.startsWith("today") ? `at ${timeOfDay(ends, zone)}` : near;
+  return dayOnly(ends, zone) === dayOnly(now, zone)
+    ? t("brief.start-box.at", { time: timeOfDay(ends, zone) })
+    : nearDay(ends, now, zone);
 }
 
 /** The end moves on with the present moment while the page is open, but not beyond where the window cut it. */

@@ -3,7 +3,7 @@ import type { DeskView } from "@/core/attempt/desk-view";
 import { Confirm } from "@/ui/Confirm";
 import { t } from "@/words/t";
 import { nearDay } from "@/words/times";
-import { ByMenus, PictureWords } from "../kinds/view-contexts";
+import { ByMenus, ContentLanguage, PictureWords } from "../kinds/view-contexts";
 import { DeskFooter } from "./DeskFooter";
 import { isWritable } from "./desk-phase";
 import { DeskStore } from "./desk-store";
@@ -60,110 +60,112 @@ export function Desk({ view }: { readonly view: DeskView }) {
   const left = countdown.left;
 
   return (
-    <ByMenus value={settings.menus}>
-      <PictureWords value={settings.pictureWords}>
-        <div
-          // Clipped, not hidden: nothing may scroll the desk itself, not even bringing a question into view.
-          className="flex h-dvh flex-col overflow-clip max-lg:h-auto max-lg:min-h-dvh max-lg:overflow-visible"
-          data-ready={ready}
-        >
-          {limit !== null && left !== null && view.limitMinutes !== null && (
-            <EmberLine burned={1 - left / limit} notches={view.notices.map((notice) => notice / limit)} />
-          )}
-          <Head
-            store={store}
-            state={state}
-            countdown={countdown}
-            ready={ready}
-            settings={settings}
-            onClock={(clock) => changeSettings({ clock })}
-            onSignIn={() => setSigningIn(true)}
-            onLeave={() => setLeaving(true)}
-          />
-          <div className="flex min-h-0 flex-1 max-lg:flex-col">
-            <main
-              id="content"
-              className="relative min-w-0 flex-1 px-4 pt-8 pb-10 sm:px-10 lg:overflow-y-auto"
-            >
-              {!isWritable(phase) ? (
-                <Closing isOver={phase.kind === "over"} />
-              ) : look === "final" ? (
-                <FinalLook store={store} state={state} left={left} />
-              ) : (
-                <PageSheet store={store} state={state} ready={ready} />
-              )}
-            </main>
-            <Tools
-              view={view}
-              tool={tool}
-              shown={toolsOut && look === "question"}
-              settings={settings}
-              onTool={setTool}
-              onSettings={changeSettings}
-              onClose={() => {
-                setToolsOut(false);
-                // The focus goes back to what takes them out again.
-                requestAnimationFrame(() => document.querySelector<HTMLElement>("[data-tools]")?.focus());
-              }}
-            />
-          </div>
-          <DeskFooter
-            store={store}
-            state={state}
-            isLarge={settings.textSize === "larger" || settings.textSize === "largest"}
-            onTools={
-              toolsOut
-                ? null
-                : () => {
-                    setToolsOut(true);
-                    requestAnimationFrame(() => {
-                      const tools = document.getElementById("tools");
-                      tools?.scrollIntoView({ block: "nearest" });
-                      tools?.querySelector<HTMLElement>("[role=tab][aria-selected=true]")?.focus();
-                    });
-                  }
-            }
-          />
-          <Confirm
-            open={leaving}
-            onOpenChange={setLeaving}
-            title={t("desk.desk.leave-for-now")}
-            yes={t("desk.desk.leave-for-now-2")}
-            no={t("desk.desk.stay")}
-            onYes={() => {
-              store.leave();
-              location.assign("/today");
-            }}
+    <ContentLanguage value={view.language}>
+      <ByMenus value={settings.menus}>
+        <PictureWords value={settings.pictureWords}>
+          <div
+            // Clipped, not hidden: nothing may scroll the desk itself, not even bringing a question into view.
+            className="flex h-dvh flex-col overflow-clip max-lg:h-auto max-lg:min-h-dvh max-lg:overflow-visible"
+            data-ready={ready}
           >
-            <p>{t("desk.desk.this-hands-nothing-in-everything-is")}</p>
-            {state.deadline !== null && (
-              <p>
-                {t(
-                  view.limitMinutes === null
-                    ? "desk.desk.there-is-no-time-limit-you"
-                    : "desk.desk.the-clock-runs-on-while-you",
-                  { when: nearDay(state.deadline, state.deadline - (left ?? 0), view.zone) },
-                )}
-              </p>
+            {limit !== null && left !== null && view.limitMinutes !== null && (
+              <EmberLine burned={1 - left / limit} notches={view.notices.map((notice) => notice / limit)} />
             )}
-          </Confirm>
-          <Confirm
-            open={state.asking !== null}
-            onOpenChange={(open) => !open && store.stay()}
-            title={t("desk.desk.close-it-and-move-on")}
-            yes={t("desk.desk.move-on")}
-            no={t("desk.desk.stay")}
-            busy={state.busy === "turning"}
-            onYes={() => state.asking && void store.turn(state.asking)}
-          >
-            <p>{state.asking?.words}</p>
-          </Confirm>
-          <SignInAgain store={store} open={signingIn} onOpenChange={setSigningIn} />
-          <HandInWaits store={store} state={state} />
-          <KeysDialog keys={keys} onClose={() => setKeys(null)} />
-        </div>
-      </PictureWords>
-    </ByMenus>
+            <Head
+              store={store}
+              state={state}
+              countdown={countdown}
+              ready={ready}
+              settings={settings}
+              onClock={(clock) => changeSettings({ clock })}
+              onSignIn={() => setSigningIn(true)}
+              onLeave={() => setLeaving(true)}
+            />
+            <div className="flex min-h-0 flex-1 max-lg:flex-col">
+              <main
+                id="content"
+                className="relative min-w-0 flex-1 px-4 pt-8 pb-10 sm:px-10 lg:overflow-y-auto"
+              >
+                {!isWritable(phase) ? (
+                  <Closing isOver={phase.kind === "over"} />
+                ) : look === "final" ? (
+                  <FinalLook store={store} state={state} left={left} />
+                ) : (
+                  <PageSheet store={store} state={state} ready={ready} />
+                )}
+              </main>
+              <Tools
+                view={view}
+                tool={tool}
+                shown={toolsOut && look === "question"}
+                settings={settings}
+                onTool={setTool}
+                onSettings={changeSettings}
+                onClose={() => {
+                  setToolsOut(false);
+                  // The focus goes back to what takes them out again.
+                  requestAnimationFrame(() => document.querySelector<HTMLElement>("[data-tools]")?.focus());
+                }}
+              />
+            </div>
+            <DeskFooter
+              store={store}
+              state={state}
+              isLarge={settings.textSize === "larger" || settings.textSize === "largest"}
+              onTools={
+                toolsOut
+                  ? null
+                  : () => {
+                      setToolsOut(true);
+                      requestAnimationFrame(() => {
+                        const tools = document.getElementById("tools");
+                        tools?.scrollIntoView({ block: "nearest" });
+                        tools?.querySelector<HTMLElement>("[role=tab][aria-selected=true]")?.focus();
+                      });
+                    }
+              }
+            />
+            <Confirm
+              open={leaving}
+              onOpenChange={setLeaving}
+              title={t("desk.desk.leave-for-now")}
+              yes={t("desk.desk.leave-for-now-2")}
+              no={t("desk.desk.stay")}
+              onYes={() => {
+                store.leave();
+                location.assign("/today");
+              }}
+            >
+              <p>{t("desk.desk.this-hands-nothing-in-everything-is")}</p>
+              {state.deadline !== null && (
+                <p>
+                  {t(
+                    view.limitMinutes === null
+                      ? "desk.desk.there-is-no-time-limit-you"
+                      : "desk.desk.the-clock-runs-on-while-you",
+                    { when: nearDay(state.deadline, state.deadline - (left ?? 0), view.zone) },
+                  )}
+                </p>
+              )}
+            </Confirm>
+            <Confirm
+              open={state.asking !== null}
+              onOpenChange={(open) => !open && store.stay()}
+              title={t("desk.desk.close-it-and-move-on")}
+              yes={t("desk.desk.move-on")}
+              no={t("desk.desk.stay")}
+              busy={state.busy === "turning"}
+              onYes={() => state.asking && void store.turn(state.asking)}
+            >
+              <p>{state.asking?.words}</p>
+            </Confirm>
+            <SignInAgain store={store} open={signingIn} onOpenChange={setSigningIn} />
+            <HandInWaits store={store} state={state} />
+            <KeysDialog keys={keys} onClose={() => setKeys(null)} />
+          </div>
+        </PictureWords>
+      </ByMenus>
+    </ContentLanguage>
   );
 }
 

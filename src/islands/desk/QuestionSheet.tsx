@@ -53,6 +53,7 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
         <h2
           id={`question-${slot}`}
           tabIndex={-1}
+          lang={view.language}
           className={`reading text-[1.1875rem] leading-relaxed font-normal text-pretty outline-none ${showsItsText(question) ? "sr-only" : ""}`}
           // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
           dangerouslySetInnerHTML={{ __html: headingOf(question) }}
@@ -120,6 +121,7 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
           {view.readAloud && (
             <ReadAloud
               slot={slot}
+              language={view.language}
               words={() =>
                 [
                   t("desk.question-sheet.question", { slot }),

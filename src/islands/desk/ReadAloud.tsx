@@ -2,8 +2,15 @@ import { Volume2, VolumeX } from "lucide-react";
 import { useEffect, useState } from "react";
 import { t } from "@/words/t";
 
+interface ReadAloudProps {
+  readonly slot: number;
+  /** That of the question: what the interface says with it is short. */
+  readonly language: string;
+  readonly words: () => string;
+}
+
 /** Reads a question aloud with the browser's own speech; absent where the browser has none. */
-export function ReadAloud({ slot, words }: { readonly slot: number; readonly words: () => string }) {
+export function ReadAloud({ slot, language, words }: ReadAloudProps) {
   const [can, setCan] = useState(false);
   const [reading, setReading] = useState(false);
   useEffect(() => {
@@ -15,7 +22,7 @@ export function ReadAloud({ slot, words }: { readonly slot: number; readonly wor
     speechSynthesis.cancel();
     if (reading) return setReading(false);
     const utterance = new SpeechSynthesisUtterance(words());
-    utterance.lang = document.documentElement.lang;
+    utterance.lang = language;
     utterance.onend = () => setReading(false);
     utterance.onerror = () => setReading(false);
     setReading(true);

@@ -1,6 +1,8 @@
+import { useContext } from "react";
 import type { Told } from "@/core/reveal/told";
 import { said, saysSame } from "@/core/said";
 import { say, t } from "@/words/t";
+import { ContentLanguage } from "../kinds/view-contexts";
 
 const WORDS = {
   full: said("desk.told-panel.right"),
@@ -12,6 +14,7 @@ const WORDS = {
 
 /** What a question says once it is left, where the quiz tells at once. */
 export function ToldPanel({ told }: { readonly told: Told }) {
+  const language = useContext(ContentLanguage);
   const mood =
     told.state === "full"
       ? "border-moss bg-moss-2"
@@ -30,7 +33,7 @@ export function ToldPanel({ told }: { readonly told: Told }) {
       </p>
       {told.parts.map((part) => (
         <div key={JSON.stringify(part.label)}>
-          {(many || !saysSame(part.why, said("kinds.right"))) && (
+          {(many || !saysSame(part.why, said("kinds.common.right"))) && (
             <p className="mt-1 text-sm text-ink-2">
               {part.label && <b>{say(part.label)}: </b>}
               {say(part.why)}
@@ -45,6 +48,7 @@ export function ToldPanel({ told }: { readonly told: Told }) {
             <div
               className="reading mt-2"
               // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
+              lang={language}
               dangerouslySetInnerHTML={{ __html: part.feedback }}
             />
           )}

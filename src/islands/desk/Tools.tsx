@@ -70,7 +70,7 @@ export function Tools({ view, tool, shown, settings, onTool, onSettings, onClose
         {view.reference && (
           <Tabs.Content value="reference" className="reading mt-4">
             {/* biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in */}
-            <div dangerouslySetInnerHTML={{ __html: view.reference }} />
+            <div lang={view.language} dangerouslySetInnerHTML={{ __html: view.reference }} />
           </Tabs.Content>
         )}
         {view.calculator !== "none" && (
@@ -86,7 +86,7 @@ export function Tools({ view, tool, shown, settings, onTool, onSettings, onClose
         <Tabs.Content value="brief" className="mt-4">
           {view.brief && (
             // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
-            <div className="reading" dangerouslySetInnerHTML={{ __html: view.brief }} />
+            <div lang={view.language} className="reading" dangerouslySetInnerHTML={{ __html: view.brief }} />
           )}
           <dl className="mt-4 border-t border-line text-sm">
             {view.rules.map((rule) => (

@@ -14,10 +14,6 @@ interface WhatIfProps {
 
 const percentage = (value: Exact | null) =>
   value === null ? t("gradebook.what-if.nothing-yet") : `${shown(value.mul(100))} %`;
-const between = (low: Exact | null, high: Exact | null) =>
-  low === null || high === null || low.equals(high)
-    ? percentage(low)
-    : `${shown(low.mul(100))} – ${percentage(high)}`;
 
 /**
  * What if: marks typed into the rows of work that is still to come, and what the course would come to with them, worked out
@@ -105,13 +101,15 @@ function Outcome({
       {t("gradebook.what-if.then-the-course-would-stand-at")} <b>{percentage(standing.markedSoFar)}</b>
       {standing.stillToCome.n !== 0n && (
         <span className="text-base">
-          {" "}
-          {t("gradebook.what-if.and-end-between", {
-            replace: between(possible.low, possible.high).replace(" – ", " % and "),
-          })}
+          {possible.low && possible.high && possible.low.equals(possible.high)
+            ? t("gradebook.what-if.end-at", { share: percentage(possible.low) })
+            : t("gradebook.what-if.range", {
+                low: percentage(possible.low),
+                high: percentage(possible.high),
+              })}
         </span>
       )}
-      .
+      {t("gradebook.what-if.dot")}
     </p>
   );
 }

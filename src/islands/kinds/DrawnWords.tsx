@@ -1,9 +1,15 @@
+import { useContext } from "react";
 import { lineWithFormulas } from "@/core/kinds/text";
+import { ContentLanguage } from "./view-contexts";
 
 /** Rich text in one line, with its formulas drawn. */
 export function DrawnWords({ html, className }: { readonly html: string; readonly className?: string }) {
   return (
     // biome-ignore lint/security/noDangerouslySetInnerHtml: escaped words, and formulas that the server drew
-    <span className={className} dangerouslySetInnerHTML={{ __html: lineWithFormulas(html) }} />
+    <span
+      lang={useContext(ContentLanguage)}
+      className={className}
+      dangerouslySetInnerHTML={{ __html: lineWithFormulas(html) }}
+    />
   );
 }

@@ -2,7 +2,7 @@ import { createContext, type ReactNode, useContext } from "react";
 import type { PictureView } from "@/core/attempt/desk-view";
 import { picturePath } from "@/core/attempt/paths";
 import type { OptionContent } from "@/core/kinds/picks/options";
-import { PictureWords } from "./view-contexts";
+import { ContentLanguage, PictureWords } from "./view-contexts";
 
 interface Pictures {
   readonly attemptId: string;
@@ -69,8 +69,9 @@ interface ContentProps {
 /** What an option, a prompt or an item shows: text, formula, picture, or some of them. */
 export function Content({ content, className, id }: ContentProps) {
   const picture = usePicture(content.picture);
+  const language = useContext(ContentLanguage);
   return (
-    <span id={id} className={className}>
+    <span id={id} lang={language} className={className}>
       {/* biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in */}
       {content.text && <span dangerouslySetInnerHTML={{ __html: content.text }} />}
       {content.drawn && (

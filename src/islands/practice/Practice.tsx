@@ -8,6 +8,7 @@ import { ToldPanel } from "../desk/ToldPanel";
 import { Figure, PicturesOf } from "../kinds/pictures";
 import { QuestionNumber } from "../kinds/QuestionNumber";
 import { answerView } from "../kinds/registry";
+import { ContentLanguage } from "../kinds/view-contexts";
 import { keepDrafts, keptDrafts } from "./drafts";
 
 const NOTHING = () => {};
@@ -32,34 +33,36 @@ export function Practice({ view }: { readonly view: PracticeView }) {
     });
   const left = questions.filter(({ told }) => told === null).length;
   return (
-    <div className="grid grid-cols-[minmax(0,1fr)] gap-14" data-ready={ready}>
-      {questions.map((each) => (
-        <PracticeSheet
-          key={each.slot}
-          view={view}
-          question={each}
-          onChange={(changed) => change(each.slot, changed)}
-        />
-      ))}
-      <form
-        method="post"
-        action={`/attempts/${view.attemptId}/practice`}
-        className="border-t border-line pt-5"
-      >
-        <p role="status">
-          {left > 0
-            ? t("practice.practice.to-go", {
-                countedInWords: capitalized(t("practice.practice.other", { left })),
-              })
-            : t("practice.practice.that-is-all-of-them")}
-        </p>
-        {left === 0 && (
-          <button type="submit" className="button button-main mt-3">
-            {t("practice.practice.once-more-with-other-values")}
-          </button>
-        )}
-      </form>
-    </div>
+    <ContentLanguage value={view.language}>
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-14" data-ready={ready}>
+        {questions.map((each) => (
+          <PracticeSheet
+            key={each.slot}
+            view={view}
+            question={each}
+            onChange={(changed) => change(each.slot, changed)}
+          />
+        ))}
+        <form
+          method="post"
+          action={`/attempts/${view.attemptId}/practice`}
+          className="border-t border-line pt-5"
+        >
+          <p role="status">
+            {left > 0
+              ? t("practice.practice.to-go", {
+                  countedInWords: capitalized(t("practice.practice.other", { left })),
+                })
+              : t("practice.practice.that-is-all-of-them")}
+          </p>
+          {left === 0 && (
+            <button type="submit" className="button button-main mt-3">
+              {t("practice.practice.once-more-with-other-values")}
+            </button>
+          )}
+        </form>
+      </div>
+    </ContentLanguage>
   );
 }
 
@@ -96,6 +99,7 @@ function PracticeSheet({ view, question, onChange }: PracticeSheetProps) {
       <QuestionNumber slot={slot} marks={presented.marks} />
       <div className="max-w-[43.75rem] min-w-0 flex-1">
         <h2
+          lang={view.language}
           className={`reading text-[1.1875rem] leading-relaxed font-normal text-pretty ${showsItsText(presented) ? "sr-only" : ""}`}
           // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
           dangerouslySetInnerHTML={{ __html: headingOf(presented) }}

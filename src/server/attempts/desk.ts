@@ -4,12 +4,14 @@ import type { AttemptPulse, DeskView } from "@/core/attempt/desk-view";
 import { noticesFor } from "@/core/attempt/notices";
 import { offersRibbons, orderRuleOf, pagesOf, serverTurnsPages } from "@/core/attempt/order";
 import { questionCount } from "@/core/quiz/quiz-file";
-import { ruleSentences } from "@/core/quiz/sentences";
+import { isStrong, ruleSentences } from "@/core/quiz/sentences";
 import { type Instant, MINUTE } from "@/core/time/instants";
 import { database } from "@/data/database";
 import type { attempt } from "@/data/schema";
+import { say } from "@/words/t";
 import { instantOf, now } from "../clock";
 import { config } from "../config";
+import { contentLanguage } from "../content-language";
 import { withFormulas } from "../formulas";
 import { versionContent } from "../quiz-versions";
 import { deskNotices } from "../quizzes/desk-notices";
@@ -86,6 +88,7 @@ export async function openDesk(
     attemptId: row.id,
     quizId: quiz.id,
     title: quiz.title,
+    language: contentLanguage(content),
     course: course.title,
     student: opened.student.name,
     email: viewer.email,
@@ -121,11 +124,16 @@ export async function openDesk(
     takeBack: settings.takeBack ?? false,
     ...(await deskPages(row, content, await workOf(database(), row.id, content))),
     here: orderRuleOf(rules) === "one-way" ? hereIn(row, pages) : (shown(here, pages) ?? row.here),
+    kinds: [...new Set(content.sections.flatMap(({ questions }) => questions.map(({ kind }) => kind)))],
     ribbons: offersRibbons(rules),
     reference: content.reference ? withFormulas(content.reference) : null,
     brief: content.brief ? withFormulas(content.brief) : null,
+    // Said here: a desk needs no words for what it only shows.
     rules: ruleSentences(
       ruleTerms({ content, settings, window: windowOf(quiz, own), allowance: own, used: row.number, first }),
-    ),
+    ).map(({ name, text }) => ({
+      name: say(name),
+      text: text.map((phrase) => (isStrong(phrase) ? { strong: say(phrase.strong) } : say(phrase))),
+    })),
   };
 }

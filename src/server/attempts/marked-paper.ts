@@ -8,7 +8,7 @@ import { type PresentedQuestion, readAnswer } from "@/core/kinds/answering";
 import { filledIn, present } from "@/core/kinds/marking";
 import { percentOf, rangeWords } from "@/core/marking/mark-words";
 import { shown } from "@/core/numbers/exact";
-import type { Revealed } from "@/core/quiz/rules";
+import type { Counts, Revealed } from "@/core/quiz/rules";
 import { REVEALED } from "@/core/quiz/rules";
 import { type PaperQuestion, paperQuestion } from "@/core/reveal/marked-paper";
 import { NOT_SHOWN, type Revelations } from "@/core/reveal/reveal";
@@ -19,12 +19,13 @@ import { say, t } from "@/words/t";
 import { dateWithYear } from "@/words/times";
 import { now } from "../clock";
 import { config } from "../config";
+import { contentLanguage } from "../content-language";
 import { drawnPaper, withFormulas } from "../formulas";
 import { mayPractise, practisable } from "../practice/missed";
 import { notFound, Problem } from "../problems";
 import { versionContent } from "../quiz-versions";
 import { countingOf } from "../student/counting";
-import { attemptsLeft, COUNTS_WORDS, countingAttempts, totalOf } from "../student/lines";
+import { attemptsLeft, countingAttempts, totalOf } from "../student/lines";
 import { paperReadable } from "../student/quizzes-of";
 import type { Viewer } from "../viewer";
 import { allowanceOf, openAttempt, windowOf } from "./access";
@@ -38,6 +39,8 @@ export interface PaperView {
   readonly attemptId: string;
   readonly quizId: string;
   readonly title: string;
+  /** The language of what the author wrote, as a tag (BCP 47). */
+  readonly language: string;
   readonly course: { readonly title: string; readonly slug: string };
   readonly student: string;
   readonly number: number;
@@ -74,7 +77,8 @@ export interface PaperView {
     readonly counts: boolean;
   }[];
   /** How the mark comes from the attempts, where there are several: "best counts"; null: there can be only one. */
-  readonly countsWords: string | null;
+  /** Which of several attempts counts; null: there is only one. */
+  readonly countsRule: Counts | null;
   /** What stands in the gradebook in the place of the computed mark, and why; null: nothing. */
   readonly adjusted: {
     readonly words: string;
@@ -226,6 +230,7 @@ export async function markedPaperOf(
     attemptId: row.id,
     quizId: quiz.id,
     title: quiz.title,
+    language: contentLanguage(content),
     course,
     student: student.name,
     number: row.number,
@@ -263,7 +268,7 @@ export async function markedPaperOf(
               counting.visible[counting.counted.attempt]?.id === each.id,
           }))
         : [],
-    countsWords: settings.attempts === 1 ? null : say(COUNTS_WORDS[settings.counts]),
+    countsRule: settings.attempts === 1 ? null : settings.counts,
     adjusted,
     practise:
       what === "paper" && item && mayPractise(settings, reveal)

@@ -19,6 +19,7 @@ import { picturesShown } from "../attempts/pictures";
 import { revealedOf } from "../attempts/revealed";
 import { currentNaming, seedOf } from "../attempts/seeds";
 import { now } from "../clock";
+import { contentLanguage } from "../content-language";
 import { spend } from "../edge/budgets";
 import { drawnPractice, drawnPracticeTold } from "../formulas";
 import { inputOf } from "../input";
@@ -117,6 +118,7 @@ export async function practiceOf(viewer: Viewer, runId: string): Promise<Practic
     runId: run.id,
     attemptId: row.id,
     title: quiz.title,
+    language: contentLanguage(content),
     course,
     questions,
     pictures: await picturesShown(

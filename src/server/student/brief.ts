@@ -22,6 +22,7 @@ import { ruleTerms } from "../attempts/rule-terms";
 import { isOverdue, settleAll } from "../attempts/settle";
 import { instantOf, now } from "../clock";
 import { config } from "../config";
+import { contentLanguage } from "../content-language";
 import { withFormulas } from "../formulas";
 import { versionContent } from "../quiz-versions";
 import { prerequisiteOf } from "../quizzes/first-quiz";
@@ -33,6 +34,8 @@ import { quizOfPerson } from "./quizzes-of";
 export interface BriefView {
   readonly quizId: string;
   readonly title: string;
+  /** The language of what the author wrote, as a tag (BCP 47). */
+  readonly language: string;
   readonly course: { readonly slug: string; readonly title: string; readonly code: string };
   readonly role: "student" | "assistant" | "instructor";
   readonly practice: boolean;
@@ -127,6 +130,7 @@ export async function briefOf(viewer: Viewer, quizId: string): Promise<BriefView
   return {
     quizId: set.id,
     title: set.title,
+    language: contentLanguage(content),
     course,
     role,
     practice: settings.practice ?? false,

@@ -32,13 +32,17 @@ export const declarationMarking: MarkingKind<Declaration, PresentedDeclaration, 
       options: yup
         .array()
         .of(exactObject({ id: identifier(), ...contentFields, standsIn: yup.boolean().strict() }))
-        .min(1, said("kinds.declaration.mark.must-have-at-least-one-statement"))
+        .min(1, said("quiz-file.kinds.declaration.mark.must-have-at-least-one-statement"))
         .max(26)
-        .required(said("kinds.declaration.mark.is-missing"))
-        .test("ids", said("kinds.declaration.mark.must-have-statements-with-different-ids"), uniqueBy("id")),
+        .required(said("quiz-file.kinds.declaration.mark.is-missing"))
+        .test(
+          "ids",
+          said("quiz-file.kinds.declaration.mark.must-have-statements-with-different-ids"),
+          uniqueBy("id"),
+        ),
     }).test(
       "no-marks",
-      said("kinds.declaration.mark.marks-must-be-0-a-declaration"),
+      said("quiz-file.kinds.declaration.mark.marks-must-be-0-a-declaration"),
       ({ marks }) => Number(marks) === 0,
     ),
   ),

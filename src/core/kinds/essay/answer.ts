@@ -42,13 +42,13 @@ export const essayAnswering: AnsweringKind<PresentedEssay, EssayAnswer> = {
   readAnswer(_, raw) {
     if (raw === null) return accept<EssayAnswer>(null);
     const rich = fieldOf(raw, "rich");
-    if (typeof rich !== "string") return refuse(said("kinds.essay.answer.the-answer-must-be-a-text"));
+    if (typeof rich !== "string") return refuse(said("kinds.common.the-answer-must-be-a-text"));
     if (rich.length > LONGEST_ESSAY)
       return refuse(said("kinds.essay.answer.the-text-is-too-long-characters", { most: LONGEST_ESSAY }));
     return accept(hasContent(rich) ? { rich } : null);
   },
   fill({ words }, answer) {
-    if (!answer) return { state: "empty", words: said("kinds.empty") };
+    if (!answer) return { state: "empty", words: said("kinds.common.empty") };
     const count = countWords(answer.rich);
     const short = words.least !== undefined && count < words.least;
     if (short) return partly(count, words.least ?? 1, rangeWords(count, words));

@@ -35,8 +35,8 @@ export const essayMarking: MarkingKind<Essay, PresentedEssay, EssayAnswer> = {
   ),
   scoring: ({ rubric }) =>
     rubric
-      ? said("kinds.essay.mark.marked-by-your-instructor-with-a")
-      : said("kinds.essay.mark.marked-by-your-instructor"),
+      ? said("kinds.common.marked-by-your-instructor-with-a")
+      : said("kinds.common.marked-by-your-instructor"),
   present: (question) => ({
     kind: "essay",
     text: question.text,

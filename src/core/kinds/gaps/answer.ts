@@ -50,8 +50,8 @@ export const gapsAnswering: AnsweringKind<PresentedGaps, GapsAnswer> = {
   },
   fill(presented, answer) {
     const count = Object.keys(answer?.gaps ?? {}).length;
-    if (count === 0) return { state: "empty", words: said("kinds.empty") };
-    if (count === presented.gaps.length) return { state: "full", words: said("kinds.answered") };
+    if (count === 0) return { state: "empty", words: said("kinds.common.empty") };
+    if (count === presented.gaps.length) return { state: "full", words: said("kinds.common.answered") };
     return partly(
       count,
       presented.gaps.length,

@@ -40,17 +40,17 @@ const gapShape = exactObject({
   options: yup
     .array()
     .of(exactObject(optionFields))
-    .min(2, said("kinds.gaps.mark.must-have-at-least-two-options"))
+    .min(2, said("quiz-file.kinds.gaps.mark.must-have-at-least-two-options"))
     .max(26)
-    .test("ids", said("kinds.gaps.mark.must-have-options-with-different-ids"), uniqueBy("id"))
+    .test("ids", said("quiz-file.kinds.gaps.mark.must-have-options-with-different-ids"), uniqueBy("id"))
     .test(
       "one-right",
-      said("kinds.gaps.mark.must-have-exactly-one-option-with"),
+      said("quiz-file.kinds.gaps.mark.must-have-exactly-one-option-with"),
       (options) => options === undefined || options.filter((option) => option?.right).length === 1,
     ),
 }).test(
   "typed-or-chosen",
-  said("kinds.gaps.mark.must-have-either-accepted-answers-or"),
+  said("quiz-file.kinds.gaps.mark.must-have-either-accepted-answers-or"),
   ({ accepted, options }) => (accepted === undefined) !== (options === undefined),
 );
 
@@ -61,19 +61,19 @@ const shape = shapeOf<Gaps>(
     gaps: yup
       .array()
       .of(gapShape)
-      .min(1, said("kinds.gaps.mark.must-have-at-least-one-gap"))
+      .min(1, said("quiz-file.kinds.gaps.mark.must-have-at-least-one-gap"))
       .max(50)
-      .required(said("kinds.declaration.mark.is-missing"))
-      .test("ids", said("kinds.gaps.mark.must-have-gaps-with-different-ids"), uniqueBy("id")),
+      .required(said("quiz-file.kinds.declaration.mark.is-missing"))
+      .test("ids", said("quiz-file.kinds.gaps.mark.must-have-gaps-with-different-ids"), uniqueBy("id")),
   })
-    .test("weights", said("kinds.gaps.mark.the-weights-of-the-gaps-must"), ({ gaps }) => {
+    .test("weights", said("quiz-file.kinds.gaps.mark.the-weights-of-the-gaps-must"), ({ gaps }) => {
       try {
         return sum((gaps ?? []).map((gap) => exact(gap.weight ?? 1))).compare(ZERO) > 0;
       } catch {
         return true;
       }
     })
-    .test("places", said("kinds.gaps.mark.the-text-must-hold-id-once"), ({ text, gaps }) => {
+    .test("places", said("quiz-file.kinds.gaps.mark.the-text-must-hold-id-once"), ({ text, gaps }) => {
       const places = [...(text ?? "").matchAll(/\[\[([^\]]*)\]\]/g)].map(([, id]) => id).sort();
       const ids = (gaps ?? []).map((gap) => gap?.id ?? "").sort();
       return places.length === ids.length && places.every((place, i) => place === ids[i]);
@@ -157,9 +157,9 @@ export const gapsMarking: MarkingKind<Gaps, PresentedGaps, GapsAnswer> = {
         maximum: written(maximum),
         state,
         why: {
-          empty: said("kinds.by-hand.empty-no-marks"),
-          full: forgiven ? said("kinds.gaps.mark.right-with-a-slip-in-the") : said("kinds.right"),
-          none: said("kinds.gaps.mark.not-right"),
+          empty: said("kinds.common.empty-no-marks"),
+          full: forgiven ? said("kinds.common.right-with-a-slip-in-the") : said("kinds.common.right"),
+          none: said("kinds.common.not-right"),
           part: said("kinds.gaps.mark.accepted-for-of-the-marks", { mul: shown(credit.mul(100)) }),
         }[state],
         identity: gap.options ? (text ?? "") : normalised(text ?? "", question),

@@ -48,7 +48,7 @@ export const matchingAnswering: AnsweringKind<PresentedMatching, MatchingAnswer>
   },
   fill(presented, answer) {
     const count = Object.keys(answer?.pairs ?? {}).length;
-    if (count === 0) return { state: "empty", words: said("kinds.empty") };
+    if (count === 0) return { state: "empty", words: said("kinds.common.empty") };
     const words = said("kinds.matching.answer.of-matched", { count, promptsCount: presented.prompts.length });
     const asked = presented.prompts.length;
     return count === asked ? { state: "full", words } : partly(count, asked, words);

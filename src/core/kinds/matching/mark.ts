@@ -38,22 +38,33 @@ const shape = shapeOf<Matching>(
     prompts: yup
       .array()
       .of(exactObject({ id: identifier(), ...contentFields, target: identifier() }))
-      .min(2, said("kinds.matching.mark.must-have-at-least-two-prompts"))
+      .min(2, said("quiz-file.kinds.matching.mark.must-have-at-least-two-prompts"))
       .max(26)
-      .required(said("kinds.declaration.mark.is-missing"))
-      .test("ids", said("kinds.matching.mark.must-have-prompts-with-different-ids"), uniqueBy("id")),
+      .required(said("quiz-file.kinds.declaration.mark.is-missing"))
+      .test(
+        "ids",
+        said("quiz-file.kinds.matching.mark.must-have-prompts-with-different-ids"),
+        uniqueBy("id"),
+      ),
     targets: yup
       .array()
       .of(exactObject({ id: identifier(), ...contentFields }))
-      .min(2, said("kinds.matching.mark.must-have-at-least-two-targets"))
+      .min(2, said("quiz-file.kinds.matching.mark.must-have-at-least-two-targets"))
       .max(40)
-      .required(said("kinds.declaration.mark.is-missing"))
-      .test("ids", said("kinds.matching.mark.must-have-targets-with-different-ids"), uniqueBy("id")),
+      .required(said("quiz-file.kinds.declaration.mark.is-missing"))
+      .test(
+        "ids",
+        said("quiz-file.kinds.matching.mark.must-have-targets-with-different-ids"),
+        uniqueBy("id"),
+      ),
   })
-    .test("targets", said("kinds.matching.mark.every-prompt-must-have-one-of"), ({ prompts, targets }) =>
-      (prompts ?? []).every((prompt) => (targets ?? []).some((target) => target?.id === prompt?.target)),
+    .test(
+      "targets",
+      said("quiz-file.kinds.matching.mark.every-prompt-must-have-one-of"),
+      ({ prompts, targets }) =>
+        (prompts ?? []).every((prompt) => (targets ?? []).some((target) => target?.id === prompt?.target)),
     )
-    .test("once", said("kinds.matching.mark.a-target-that-is-used-once"), ({ once, prompts }) => {
+    .test("once", said("quiz-file.kinds.matching.mark.a-target-that-is-used-once"), ({ once, prompts }) => {
       const wanted = (prompts ?? []).map((prompt) => prompt?.target);
       return !once || new Set(wanted).size === wanted.length;
     }),
@@ -106,9 +117,9 @@ export const matchingMarking: MarkingKind<Matching, PresentedMatching, MatchingA
         state: target === undefined ? "empty" : isRight ? "full" : "none",
         why:
           target === undefined
-            ? said("kinds.by-hand.empty-no-marks")
+            ? said("kinds.common.empty-no-marks")
             : isRight
-              ? said("kinds.right")
+              ? said("kinds.common.right")
               : said("kinds.matching.mark.not-its-match"),
         identity: target?.id ?? "",
       };

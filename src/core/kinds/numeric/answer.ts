@@ -134,12 +134,12 @@ export const numericAnswering: AnsweringKind<PresentedNumeric, NumericAnswer> = 
   fill(presented, answer) {
     const texts = presented.parts.map((part) => [part, answer?.parts[part.id]] as const);
     const written = texts.filter(([, text]) => isWritten(text)).length;
-    if (written === 0) return { state: "empty", words: said("kinds.empty") };
+    if (written === 0) return { state: "empty", words: said("kinds.common.empty") };
     const { comma, unitMeanings } = presented;
     const count = texts.filter(
       ([part, text]) => isWritten(text) && isComplete(text, { ...part, comma, unitMeanings }),
     ).length;
-    if (count === presented.parts.length) return { state: "full", words: said("kinds.answered") };
+    if (count === presented.parts.length) return { state: "full", words: said("kinds.common.answered") };
     const parts = presented.parts.length;
     if (presented.parts.length === 1) return partly(1, 2, said("kinds.numeric.answer.not-complete-yet"));
     return partly(

@@ -130,7 +130,7 @@ function judge(part: NumericPart, reading: Extract<Reading, { state: "number" }>
       remark: said("kinds.numeric.mark.unit-missing", { unit: part.unit ?? "" }),
     });
   }
-  if (losses.length === 0) return { credit: ONE, why: said("kinds.right") };
+  if (losses.length === 0) return { credit: ONE, why: said("kinds.common.right") };
   const lost = sum(losses.map((each) => each.lost));
   const words = saidTogether(
     losses.map((each) => each.remark),
@@ -200,7 +200,7 @@ function mark(question: Numeric, seed: AttemptSeed, answer: NumericAnswer | null
       const why = said("kinds.numeric.mark.no-rule-can-mark-it-with");
       return { ...made("awaits", ZERO, why), fault };
     }
-    if (reading.state === "empty") return made("empty", ZERO, said("kinds.by-hand.empty-no-marks"));
+    if (reading.state === "empty") return made("empty", ZERO, said("kinds.common.empty-no-marks"));
     if (reading.state === "unreadable") return made("awaits", ZERO, reading.why);
     if (reading.state === "other-quantity") {
       return made(
@@ -227,7 +227,7 @@ function mark(question: Numeric, seed: AttemptSeed, answer: NumericAnswer | null
           credit: again.credit,
           why: said("kinds.numeric.mark.carried-forward-right-for", {
             found,
-            also: saysSame(again.why, said("kinds.right"))
+            also: saysSame(again.why, said("kinds.common.right"))
               ? ""
               : said("kinds.numeric.mark.and-also", { why: again.why }),
           }),

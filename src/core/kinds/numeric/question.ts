@@ -55,32 +55,34 @@ const formulaName = () =>
   yup
     .string()
     .strict()
-    .matches(/^[A-Za-z]\w{0,19}$/, { message: said("kinds.numeric.question.must-be-a-letter-then-letters") })
+    .matches(/^[A-Za-z]\w{0,19}$/, {
+      message: said("quiz-file.kinds.numeric.question.must-be-a-letter-then-letters"),
+    })
     .test(
       "not-reserved",
-      said("kinds.numeric.question.must-not-be-the-name-of"),
+      said("quiz-file.kinds.numeric.question.must-not-be-the-name-of"),
       (name) => !RESERVED_NAMES.has(name ?? ""),
     )
-    .required(said("kinds.declaration.mark.is-missing"));
+    .required(said("quiz-file.kinds.declaration.mark.is-missing"));
 
 const toleranceShape = exactObject({
   rule: yup
     .string()
     .strict()
     .oneOf(["absolute", "relative", "figures"])
-    .required(said("kinds.declaration.mark.is-missing")),
+    .required(said("quiz-file.kinds.declaration.mark.is-missing")),
   within: exactNumber(0, 1e15),
   figures: yup.number().strict().integer().min(1).max(15),
   units: yup.number().strict().integer().min(0).max(9),
 })
   .test(
     "within",
-    said("kinds.numeric.question.within-is-missing-how-far-off"),
+    said("quiz-file.kinds.numeric.question.within-is-missing-how-far-off"),
     ({ rule, within }) => rule === "figures" || within !== undefined,
   )
   .test(
     "figures",
-    said("kinds.numeric.question.figures-is-missing-how-many"),
+    said("quiz-file.kinds.numeric.question.figures-is-missing-how-many"),
     ({ rule, figures }) => rule !== "figures" || figures !== undefined,
   );
 
@@ -90,7 +92,7 @@ const variableShape = exactObject({
   to: exactNumber(-1e15, 1e15),
   step: exactNumber(0, 1e15),
   list: yup.array().of(exactNumber(-1e15, 1e15).required()).min(1).max(1000),
-}).test("values", said("kinds.numeric.question.must-have-a-list-or-from"), (variable) => {
+}).test("values", said("quiz-file.kinds.numeric.question.must-have-a-list-or-from"), (variable) => {
   const { from, to, step, list } = variable;
   if (list !== undefined) return from === undefined && to === undefined && step === undefined;
   if (from === undefined || to === undefined || step === undefined) return false;
@@ -105,21 +107,21 @@ const variableShape = exactObject({
 const partShape = exactObject({
   id: formulaName(),
   text: richText(),
-  marks: exactNumber(0, 1000).required(said("kinds.declaration.mark.is-missing")),
+  marks: exactNumber(0, 1000).required(said("quiz-file.kinds.declaration.mark.is-missing")),
   key: yup
     .mixed<number | string>(
       (value): value is number | string => typeof value === "number" || typeof value === "string",
     )
-    .typeError(said("kinds.numeric.question.must-be-a-number-or-a"))
-    .required(said("kinds.numeric.question.is-missing-the-right-number-or")),
-  tolerance: toleranceShape.required(said("kinds.declaration.mark.is-missing")),
+    .typeError(said("quiz-file.kinds.numeric.question.must-be-a-number-or-a"))
+    .required(said("quiz-file.kinds.numeric.question.is-missing-the-right-number-or")),
+  tolerance: toleranceShape.required(said("quiz-file.kinds.declaration.mark.is-missing")),
   unit: yup
     .string()
     .strict()
     .max(40)
     .test(
       "unit",
-      said("kinds.numeric.question.must-be-a-unit-that-can"),
+      said("quiz-file.kinds.numeric.question.must-be-a-unit-that-can"),
       (unit) => unit === undefined || readUnit(unit).ok || /^[\w ]+$/.test(unit),
     ),
   unitRule: yup.string().strict().oneOf(["printed", "needed"]),
@@ -128,7 +130,7 @@ const partShape = exactObject({
   carriesForward: yup.boolean().strict(),
 }).test(
   "needed-unit",
-  said("kinds.numeric.question.must-have-a-unit-when-the"),
+  said("quiz-file.kinds.numeric.question.must-have-a-unit-when-the"),
   ({ unitRule, unit }) => unitRule !== "needed" || unit !== undefined,
 );
 
@@ -144,20 +146,20 @@ export const numericShape = shapeOf<Numeric>(
     parts: yup
       .array()
       .of(partShape)
-      .min(1, said("kinds.numeric.question.must-have-at-least-one-part"))
-      .max(20, said("kinds.numeric.question.must-have-at-most-20-parts"))
-      .required(said("kinds.declaration.mark.is-missing")),
+      .min(1, said("quiz-file.kinds.numeric.question.must-have-at-least-one-part"))
+      .max(20, said("quiz-file.kinds.numeric.question.must-have-at-most-20-parts"))
+      .required(said("quiz-file.kinds.declaration.mark.is-missing")),
     variables: yup.array().of(variableShape).max(50),
     unitMeanings: yup
       .object()
-      .test("meanings", said("kinds.numeric.question.must-name-units-that-can-be"), (meanings) =>
+      .test("meanings", said("quiz-file.kinds.numeric.question.must-name-units-that-can-be"), (meanings) =>
         Object.values(meanings ?? {}).every((unit) => typeof unit === "string" && readUnit(unit).ok),
       ),
     commaIsThousands: yup.boolean().strict(),
   })
     .test(
       "names",
-      said("kinds.numeric.question.variables-and-parts-must-all-have"),
+      said("quiz-file.kinds.numeric.question.variables-and-parts-must-all-have"),
       ({ parts, variables }) => {
         const names = [
           ...(parts ?? []).map((part) => part?.id),
@@ -166,7 +168,7 @@ export const numericShape = shapeOf<Numeric>(
         return new Set(names).size === names.length;
       },
     )
-    .test("marks-of-parts", said("kinds.numeric.question.marks-must-be-the-sum-of"), (question) => {
+    .test("marks-of-parts", said("quiz-file.kinds.numeric.question.marks-must-be-the-sum-of"), (question) => {
       try {
         return sum((question.parts ?? []).map((part) => exact(part.marks))).equals(exact(question.marks));
       } catch {
@@ -186,12 +188,13 @@ function keyProblem(question: Numeric): Said | null {
     if (part?.key === undefined || part.id === undefined) return null;
     const reading = readFormula(String(part.key));
     if (!reading.ok)
-      return said("kinds.numeric.question.the-key-of-part-cannot-be", {
+      return said("quiz-file.kinds.numeric.question.the-key-of-part-cannot-be", {
         id: part.id,
         problem: reading.problem,
       });
     const missing = reading.formula.names.find((name) => !known.has(name));
-    if (missing) return said("kinds.numeric.question.the-key-of-part-uses-which", { id: part.id, missing });
+    if (missing)
+      return said("quiz-file.kinds.numeric.question.the-key-of-part-uses-which", { id: part.id, missing });
     known.add(part.id);
   }
   for (const values of trialDraws(question.variables ?? [])) {
@@ -199,9 +202,9 @@ function keyProblem(question: Numeric): Said | null {
     const [fault] = faults;
     if (!fault) continue;
     const where = [...values].map(([name, { text }]) => `${name} = ${text}`).join(", ");
-    return said("kinds.numeric.question.the-key-of-part-has-no", {
+    return said("quiz-file.kinds.numeric.question.the-key-of-part-has-no", {
       part: fault[0],
-      where: where === "" ? "" : said("kinds.numeric.question.where", { values: where }),
+      where: where === "" ? "" : said("quiz-file.kinds.numeric.question.where", { values: where }),
       problem: fault[1],
     });
   }

@@ -27,8 +27,8 @@ export const oneOfSeveralAnswering: AnsweringKind<PresentedOneOfSeveral, OneOfSe
   },
   fill: (_, answer) =>
     answer
-      ? { state: "full", words: said("kinds.answered") }
-      : { state: "empty", words: said("kinds.empty") },
+      ? { state: "full", words: said("kinds.common.answered") }
+      : { state: "empty", words: said("kinds.common.empty") },
   summary(presented, answer) {
     const picked = presented.options.find((option) => option.id === answer?.pick);
     return picked ? contentInWords(picked) : "";

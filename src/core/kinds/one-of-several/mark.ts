@@ -27,13 +27,13 @@ const shape = shapeOf<OneOfSeveral>(
     options: yup
       .array()
       .of(exactObject({ ...optionFields, credit: exactNumber(0, 1) }))
-      .min(2, said("kinds.gaps.mark.must-have-at-least-two-options"))
-      .max(26, said("kinds.one-of-several.mark.must-have-at-most-26-options"))
-      .required(said("kinds.declaration.mark.is-missing"))
-      .test("ids", said("kinds.gaps.mark.must-have-options-with-different-ids"), uniqueBy("id"))
+      .min(2, said("quiz-file.kinds.gaps.mark.must-have-at-least-two-options"))
+      .max(26, said("quiz-file.kinds.one-of-several.mark.must-have-at-most-26-options"))
+      .required(said("quiz-file.kinds.declaration.mark.is-missing"))
+      .test("ids", said("quiz-file.kinds.gaps.mark.must-have-options-with-different-ids"), uniqueBy("id"))
       .test(
         "one-right",
-        said("kinds.gaps.mark.must-have-exactly-one-option-with"),
+        said("quiz-file.kinds.gaps.mark.must-have-exactly-one-option-with"),
         (options) => (options ?? []).filter((option) => option?.right).length === 1,
       ),
   }),
@@ -46,9 +46,9 @@ function mark(question: OneOfSeveral, seed: AttemptSeed, answer: OneOfSeveralAns
   const right = question.options.find((option) => option.right);
   const credit = picked ? creditOf(picked) : ZERO;
   const why = !picked
-    ? said("kinds.by-hand.empty-no-marks")
+    ? said("kinds.common.empty-no-marks")
     : credit.equals(ONE)
-      ? said("kinds.right")
+      ? said("kinds.common.right")
       : credit.equals(ZERO)
         ? said("kinds.one-of-several.mark.not-the-right-option")
         : said("kinds.one-of-several.mark.not-the-best-option-worth-of", { mul: shown(credit.mul(100)) });

@@ -24,14 +24,14 @@ const shape = shapeOf<Ordering>(
       .string()
       .strict()
       .oneOf(["exact", "neighbours"])
-      .required(said("kinds.declaration.mark.is-missing")),
+      .required(said("quiz-file.kinds.declaration.mark.is-missing")),
     items: yup
       .array()
       .of(exactObject({ id: identifier(), ...contentFields }))
-      .min(2, said("kinds.ordering.mark.must-have-at-least-two-items"))
+      .min(2, said("quiz-file.kinds.ordering.mark.must-have-at-least-two-items"))
       .max(26)
-      .required(said("kinds.declaration.mark.is-missing"))
-      .test("ids", said("kinds.ordering.mark.must-have-items-with-different-ids"), uniqueBy("id")),
+      .required(said("quiz-file.kinds.declaration.mark.is-missing"))
+      .test("ids", said("quiz-file.kinds.ordering.mark.must-have-items-with-different-ids"), uniqueBy("id")),
   }),
 );
 
@@ -86,9 +86,9 @@ export const orderingMarking: MarkingKind<Ordering, PresentedOrdering, OrderingA
       right: words(question.items.map((_, i) => i)),
       why:
         answer === null
-          ? said("kinds.by-hand.empty-no-marks")
+          ? said("kinds.common.empty-no-marks")
           : all
-            ? said("kinds.right")
+            ? said("kinds.common.right")
             : said("kinds.ordering.mark.of-follow-each-other-as-they", { pairs, most }),
       identity: order.join(" "),
     };

@@ -35,7 +35,7 @@ export interface PresentedOption extends OptionContent {
 }
 
 export const contentFields = {
-  text: richText().defined(said("kinds.picks.options.is-missing-what-the-option-says")),
+  text: richText().defined(said("quiz-file.kinds.picks.options.is-missing-what-the-option-says")),
   formula: yup.string().strict().max(2_000),
   picture: identifier().optional(),
 };

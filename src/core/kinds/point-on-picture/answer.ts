@@ -47,7 +47,7 @@ export const pointOnPictureAnswering: AnsweringKind<PresentedPointOnPicture, Poi
   },
   fill(presented, answer) {
     const count = answer?.points.length ?? 0;
-    if (count === 0) return { state: "empty", words: said("kinds.empty") };
+    if (count === 0) return { state: "empty", words: said("kinds.common.empty") };
     if (count < presented.least)
       return partly(
         count,

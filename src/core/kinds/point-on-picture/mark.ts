@@ -55,12 +55,12 @@ const regionShape = exactObject({
     .strict()
     .min(1)
     .max(200)
-    .required(said("kinds.point-on-picture.mark.is-missing-what-is-there")),
+    .required(said("quiz-file.kinds.point-on-picture.mark.is-missing-what-is-there")),
   shape: yup
     .string()
     .strict()
     .oneOf(["circle", "rectangle", "polygon"])
-    .required(said("kinds.declaration.mark.is-missing")),
+    .required(said("quiz-file.kinds.declaration.mark.is-missing")),
   x: share(),
   y: share(),
   radius: share(),
@@ -70,13 +70,13 @@ const regionShape = exactObject({
     .array()
     .of(
       exactObject({
-        x: share().required(said("kinds.declaration.mark.is-missing")),
-        y: share().required(said("kinds.declaration.mark.is-missing")),
+        x: share().required(said("quiz-file.kinds.declaration.mark.is-missing")),
+        y: share().required(said("quiz-file.kinds.declaration.mark.is-missing")),
       }),
     )
-    .min(3, said("kinds.point-on-picture.mark.must-have-at-least-three-corners"))
+    .min(3, said("quiz-file.kinds.point-on-picture.mark.must-have-at-least-three-corners"))
     .max(100),
-}).test("measures", said("kinds.point-on-picture.mark.must-have-the-measures-of-its"), (region) => {
+}).test("measures", said("quiz-file.kinds.point-on-picture.mark.must-have-the-measures-of-its"), (region) => {
   const has = (...names: (keyof typeof region)[]) => names.every((name) => region[name] !== undefined);
   if (region.shape === "circle") return has("x", "y", "radius");
   return region.shape === "rectangle" ? has("x", "y", "width", "height") : has("corners");
@@ -91,23 +91,27 @@ const shape = shapeOf<PointOnPicture>(
       .strict()
       .min(0.05)
       .max(20)
-      .required(said("kinds.point-on-picture.mark.is-missing-width-through-height-of")),
+      .required(said("quiz-file.kinds.point-on-picture.mark.is-missing-width-through-height-of")),
     most: yup.number().strict().integer().min(1).max(50),
     credit: yup
       .string()
       .strict()
       .oneOf(["all-or-nothing", "by-region"])
-      .required(said("kinds.declaration.mark.is-missing")),
+      .required(said("quiz-file.kinds.declaration.mark.is-missing")),
     regions: yup
       .array()
       .of(regionShape)
-      .min(1, said("kinds.point-on-picture.mark.must-have-at-least-one-region"))
+      .min(1, said("quiz-file.kinds.point-on-picture.mark.must-have-at-least-one-region"))
       .max(50)
-      .required(said("kinds.declaration.mark.is-missing"))
-      .test("ids", said("kinds.point-on-picture.mark.must-have-regions-with-different-ids"), uniqueBy("id")),
+      .required(said("quiz-file.kinds.declaration.mark.is-missing"))
+      .test(
+        "ids",
+        said("quiz-file.kinds.point-on-picture.mark.must-have-regions-with-different-ids"),
+        uniqueBy("id"),
+      ),
   }).test(
     "most",
-    said("kinds.point-on-picture.mark.most-must-let-every-region-be"),
+    said("quiz-file.kinds.point-on-picture.mark.most-must-let-every-region-be"),
     ({ most, regions }) => most === undefined || most >= (regions ?? []).length,
   ),
 );
@@ -207,9 +211,9 @@ export const pointOnPictureMarking: MarkingKind<
       right: names(question.regions),
       why:
         answer === null
-          ? said("kinds.by-hand.empty-no-marks")
+          ? said("kinds.common.empty-no-marks")
           : credit.equals(ONE)
-            ? said("kinds.right")
+            ? said("kinds.common.right")
             : found,
       identity: (answer?.points ?? []).map(({ x, y }) => `${x} ${y}`).join(";"),
     };

@@ -56,7 +56,7 @@ export const severalOfSeveralAnswering: AnsweringKind<PresentedSeveralOfSeveral,
   },
   fill(presented, answer) {
     const count = answer?.picks.length ?? 0;
-    if (count === 0) return { state: "empty", words: said("kinds.empty") };
+    if (count === 0) return { state: "empty", words: said("kinds.common.empty") };
     if (count < presented.least)
       return partly(
         count,

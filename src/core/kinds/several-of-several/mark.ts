@@ -31,26 +31,32 @@ const shape = shapeOf<SeveralOfSeveral>(
       .string()
       .strict()
       .oneOf(["all-or-nothing", "by-option"])
-      .required(said("kinds.declaration.mark.is-missing")),
+      .required(said("quiz-file.kinds.declaration.mark.is-missing")),
     options: yup
       .array()
       .of(exactObject(optionFields))
-      .min(2, said("kinds.gaps.mark.must-have-at-least-two-options"))
-      .max(26, said("kinds.one-of-several.mark.must-have-at-most-26-options"))
-      .required(said("kinds.declaration.mark.is-missing"))
-      .test("ids", said("kinds.gaps.mark.must-have-options-with-different-ids"), uniqueBy("id"))
-      .test("some-right", said("kinds.several-of-several.mark.must-have-at-least-one-option"), (options) =>
-        (options ?? []).some((option) => option?.right),
+      .min(2, said("quiz-file.kinds.gaps.mark.must-have-at-least-two-options"))
+      .max(26, said("quiz-file.kinds.one-of-several.mark.must-have-at-most-26-options"))
+      .required(said("quiz-file.kinds.declaration.mark.is-missing"))
+      .test("ids", said("quiz-file.kinds.gaps.mark.must-have-options-with-different-ids"), uniqueBy("id"))
+      .test(
+        "some-right",
+        said("quiz-file.kinds.several-of-several.mark.must-have-at-least-one-option"),
+        (options) => (options ?? []).some((option) => option?.right),
       ),
-  }).test("picks", said("kinds.several-of-several.mark.least-and-most-must-let-the"), (question) => {
-    const right = (question.options ?? []).filter((option) => option?.right).length;
-    const [least, most] = [question.least ?? 1, question.most ?? (question.options ?? []).length];
-    return least <= right && right <= most;
-  }),
+  }).test(
+    "picks",
+    said("quiz-file.kinds.several-of-several.mark.least-and-most-must-let-the"),
+    (question) => {
+      const right = (question.options ?? []).filter((option) => option?.right).length;
+      const [least, most] = [question.least ?? 1, question.most ?? (question.options ?? []).length];
+      return least <= right && right <= most;
+    },
+  ),
 );
 
 function whyOf(question: SeveralOfSeveral, credit: Exact, found: Said, wrong: number): Said {
-  if (credit.equals(ONE)) return said("kinds.right");
+  if (credit.equals(ONE)) return said("kinds.common.right");
   return question.credit === "by-option"
     ? wrong > 0
       ? said("kinds.several-of-several.mark.each-wrong-one-takes-away-a", { found })
@@ -83,7 +89,7 @@ function mark(
     right: words(right),
     why:
       picked.length === 0
-        ? said("kinds.by-hand.empty-no-marks")
+        ? said("kinds.common.empty-no-marks")
         : whyOf(question, credit, counting, wrongPicked),
     identity: picked.map((option) => option.id).join(" "),
     ...(feedback ? { feedback } : {}),

@@ -22,7 +22,7 @@ export const shortTextAnswering: AnsweringKind<PresentedShortText, ShortTextAnsw
   readAnswer(_, raw) {
     if (raw === null) return accept<ShortTextAnswer>(null);
     const text = fieldOf(raw, "text");
-    if (typeof text !== "string") return refuse(said("kinds.essay.answer.the-answer-must-be-a-text"));
+    if (typeof text !== "string") return refuse(said("kinds.common.the-answer-must-be-a-text"));
     if (text.length > LONGEST_SHORT_TEXT)
       return refuse(
         said("kinds.short-text.answer.the-answer-takes-characters-at-most", {

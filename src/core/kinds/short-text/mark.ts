@@ -28,7 +28,9 @@ export const shortTextMarking: MarkingKind<ShortText, PresentedShortText, ShortT
     exactObject({
       ...commonFields("short-text"),
       ...textRuleFields,
-      accepted: acceptedShape().required(said("kinds.short-text.mark.is-missing-the-answers-that-are")),
+      accepted: acceptedShape().required(
+        said("quiz-file.kinds.short-text.mark.is-missing-the-answers-that-are"),
+      ),
     }),
   ),
   present: (question) => ({ kind: "short-text", text: question.text, marks: shown(question.marks) }),
@@ -38,11 +40,11 @@ export const shortTextMarking: MarkingKind<ShortText, PresentedShortText, ShortT
       ? creditOfText(answer.text, question.accepted, question)
       : { credit: ZERO };
     const why = !answer
-      ? said("kinds.by-hand.empty-no-marks")
+      ? said("kinds.common.empty-no-marks")
       : credit.equals(ONE)
         ? forgiven
-          ? said("kinds.gaps.mark.right-with-a-slip-in-the")
-          : said("kinds.right")
+          ? said("kinds.common.right-with-a-slip-in-the")
+          : said("kinds.common.right")
         : credit.equals(ZERO)
           ? said("kinds.short-text.mark.not-among-the-accepted-answers")
           : said("kinds.short-text.mark.accepted-for-of-the-marks", { mul: shown(credit.mul(100)) });

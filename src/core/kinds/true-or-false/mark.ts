@@ -24,7 +24,7 @@ export const trueOrFalseMarking: MarkingKind<TrueOrFalse, PresentedTrueOrFalse, 
       right: yup
         .boolean()
         .strict()
-        .required(said("kinds.true-or-false.mark.is-missing-whether-the-statement-is")),
+        .required(said("quiz-file.kinds.true-or-false.mark.is-missing-whether-the-statement-is")),
       feedback: richText(),
     }),
   ),
@@ -36,10 +36,10 @@ export const trueOrFalseMarking: MarkingKind<TrueOrFalse, PresentedTrueOrFalse, 
       right: String(question.right),
       why:
         answer === null
-          ? said("kinds.by-hand.empty-no-marks")
+          ? said("kinds.common.empty-no-marks")
           : isRight
-            ? said("kinds.right")
-            : said("kinds.gaps.mark.not-right"),
+            ? said("kinds.common.right")
+            : said("kinds.common.not-right"),
       ...(answer !== null && !isRight && question.feedback ? { feedback: question.feedback } : {}),
     };
     return wholeWithCredit(

@@ -127,7 +127,7 @@ export const uploadAnswering: AnsweringKind<PresentedUpload, UploadAnswer> = {
     return accept(kept.length > 0 || text.trim() !== "" ? { files: kept, text } : null);
   },
   fill(_, answer) {
-    if (!answer) return { state: "empty", words: said("kinds.empty") };
+    if (!answer) return { state: "empty", words: said("kinds.common.empty") };
     if (answer.files.length === 0) return partly(1, 2, said("kinds.upload.answer.text-but-no-file"));
     return { state: "full", words: said("count.files", { count: answer.files.length }) };
   },

@@ -53,8 +53,8 @@ export const uploadMarking: MarkingKind<Upload, PresentedUpload, UploadAnswer> =
       allows: yup
         .array()
         .of(yup.string().strict().oneOf(FILE_KINDS).required())
-        .min(1, said("kinds.upload.mark.must-allow-at-least-one-kind"))
-        .required(said("kinds.upload.mark.is-missing-the-kinds-of-files")),
+        .min(1, said("quiz-file.kinds.upload.mark.must-allow-at-least-one-kind"))
+        .required(said("quiz-file.kinds.upload.mark.is-missing-the-kinds-of-files")),
       mostFiles: yup.number().strict().integer().min(1).max(20),
       largestMegabytes: yup.number().strict().moreThan(0).max(200),
       textBeside: yup.boolean().strict(),
@@ -62,8 +62,8 @@ export const uploadMarking: MarkingKind<Upload, PresentedUpload, UploadAnswer> =
   ),
   scoring: ({ rubric }) =>
     rubric
-      ? said("kinds.essay.mark.marked-by-your-instructor-with-a")
-      : said("kinds.essay.mark.marked-by-your-instructor"),
+      ? said("kinds.common.marked-by-your-instructor-with-a")
+      : said("kinds.common.marked-by-your-instructor"),
   present: presentUpload,
   mark: (question, _, answer) =>
     awaitsPerson(question, uploadAnswering.summary(presentUpload(question), answer), answer === null),

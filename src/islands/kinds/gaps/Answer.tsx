@@ -1,8 +1,10 @@
+import { useContext } from "react";
 import type { GapsAnswer, PresentedGap, PresentedGaps } from "@/core/kinds/gaps/answer";
 import { contentInWords } from "@/core/kinds/picks/options";
 import { say, t } from "@/words/t";
 import type { AnswerProps } from "../answer-props";
 import { useComposed } from "../composed";
+import { ContentLanguage } from "../view-contexts";
 
 type Props = AnswerProps<PresentedGaps, GapsAnswer>;
 
@@ -31,6 +33,7 @@ export function GapsView({ question, answer, closedParts, onType, onChoose, onLe
     if (gap.options) onChoose(next);
     else onType(next);
   };
+  const language = useContext(ContentLanguage);
   return (
     <div className="reading border-t border-line pt-4 text-[1.1875rem] leading-[2.6]">
       {piecesOf(question.text).map((piece) => {
@@ -50,7 +53,7 @@ export function GapsView({ question, answer, closedParts, onType, onChoose, onLe
           />
         ) : (
           // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
-          <span key={piece.key} dangerouslySetInnerHTML={{ __html: piece.text }} />
+          <span key={piece.key} lang={language} dangerouslySetInnerHTML={{ __html: piece.text }} />
         );
       })}
     </div>

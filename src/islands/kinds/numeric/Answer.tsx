@@ -1,4 +1,5 @@
 import { Check, Minus } from "lucide-react";
+import { useContext } from "react";
 import type { TriedPart } from "@/core/attempt/standing";
 import {
   type Asked,
@@ -11,6 +12,7 @@ import { say, t } from "@/words/t";
 import type { AnswerProps } from "../answer-props";
 import { useComposed } from "../composed";
 import { PartVerdict } from "../PartVerdict";
+import { ContentLanguage } from "../view-contexts";
 
 type Props = AnswerProps<PresentedNumeric, NumericAnswer>;
 
@@ -72,6 +74,7 @@ function NumberPart(props: NumberPartProps) {
     props;
   const id = `slot-${slot}-${part.id}`;
   const field = useComposed(text, onWrite);
+  const language = useContext(ContentLanguage);
   const { comma, unitMeanings } = question;
   const asked = text.trim() === "" ? null : askedOf(text, { ...part, comma, unitMeanings });
   return (
@@ -85,6 +88,7 @@ function NumberPart(props: NumberPartProps) {
         {!single && (
           <div
             id={`${id}-text`}
+            lang={language}
             className="reading mb-2 text-[1.0625rem]"
             // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
             dangerouslySetInnerHTML={{ __html: part.text }}

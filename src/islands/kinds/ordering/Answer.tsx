@@ -108,7 +108,7 @@ export function OrderingView(props: AnswerProps<PresentedOrdering, OrderingAnswe
           </button>
         ) : (
           <button type="button" className="small min-h-6 underline" onClick={() => onChoose(null)}>
-            {t("kinds.ordering.answer.leave-it-empty-again")}
+            {t("kinds.common.leave-it-empty-again")}
           </button>
         )}
         <p className="small">

@@ -93,7 +93,7 @@ export function OptionList({
       </div>
       {onClear && picked.length > 0 && (
         <button type="button" className="small mt-2 min-h-6 underline disabled:hidden" onClick={onClear}>
-          {t("kinds.ordering.answer.leave-it-empty-again")}
+          {t("kinds.common.leave-it-empty-again")}
         </button>
       )}
     </>

@@ -197,7 +197,7 @@ export function PointOnPictureView(props: AnswerProps<PresentedPointOnPicture, P
                 <b>{i + 1}</b> · {placeWords(point)}
               </span>
               <button type="button" className="button button-quiet" onClick={() => remove(i)}>
-                {t("kinds.point-on-picture.answer.remove")}
+                {t("kinds.common.remove")}
                 <span className="sr-only"> {t("kinds.point-on-picture.answer.point-2", { i: i + 1 })}</span>
               </button>
             </li>

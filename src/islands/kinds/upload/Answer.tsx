@@ -198,7 +198,7 @@ function Kept({
             </span>
           </a>
           <button type="button" className="py-1 underline" onClick={onRemove}>
-            {t("kinds.point-on-picture.answer.remove")}
+            {t("kinds.common.remove")}
             <span className="sr-only"> {file.name}</span>
           </button>
         </p>
