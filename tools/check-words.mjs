@@ -1,6 +1,7 @@
 import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
+import { convertToTSX } from "@astrojs/compiler";
 import { compileMessage } from "@lingui/message-utils/compileMessage";
 import ts from "typescript";
 import { ROOT } from "./lib/steps.mjs";
@@ -123,6 +124,8 @@ for (const file of files) {
           if (SAYS.test(file) && !allowed.some((part) => node.text.includes(part)))
             mistakes.push(`${at(node)} words outside the catalogue: ${node.text.trim().slice(0, 80)}`);
         }
+        if (ts.isTemplateExpression(node) && /^[a-z]{3,}: $/i.test(node.head.text))
+          outside(node, `${node.head.text} and what follows it`);
         if (ts.isTemplateExpression(node))
           outside(node, [node.head.text, ...node.templateSpans.map(({ literal }) => literal.text)].join(" "));
       }
@@ -221,7 +224,26 @@ const config = ts.getParsedCommandLineOfConfigFile(
   {},
   { ...ts.sys, onUnRecoverableConfigFileDiagnostic() {} },
 );
-const program = ts.createProgram(config.fileNames, config.options);
+/** Pages as TypeScript, as their compiler sees them: each beside its own file. */
+const pages = new Map(
+  await Promise.all(
+    files
+      .filter((file) => file.endsWith(".astro"))
+      .map(async (file) => {
+        const { code } = await convertToTSX(readFileSync(join(ROOT, file), "utf8"), { filename: file });
+        return [join(ROOT, `${file}.tsx`), code];
+      }),
+  ),
+);
+const host = ts.createCompilerHost(config.options);
+const { readFile, fileExists, getSourceFile } = host;
+host.fileExists = (file) => pages.has(file) || fileExists.call(host, file);
+host.readFile = (file) => pages.get(file) ?? readFile.call(host, file);
+host.getSourceFile = (file, ...terms) =>
+  pages.has(file)
+    ? ts.createSourceFile(file, pages.get(file), ts.ScriptTarget.Latest, true, ts.ScriptKind.TSX)
+    : getSourceFile.call(host, file, ...terms);
+const program = ts.createProgram([...config.fileNames, ...pages.keys()], config.options, host);
 const checker = program.getTypeChecker();
 const isCoded = (type) =>
   type.isUnion?.()
@@ -243,7 +265,14 @@ for (const source of program.getSourceFiles()) {
         ts.isPropertyAccessExpression(call) &&
         call.name.text === "join" &&
         holdsCoded(checker.getTypeAtLocation(call.expression)));
-    if (isPut) {
+    // React says itself that it takes none; a page would write it down as an object.
+    const isShown =
+      ts.isJsxExpression(node) &&
+      pages.has(source.fileName) &&
+      node.expression !== undefined &&
+      !ts.isJsxAttribute(node.parent) &&
+      isCoded(checker.getTypeAtLocation(node.expression));
+    if (isPut || isShown) {
       const { line } = source.getLineAndCharacterOfPosition(node.getStart());
       mistakes.push(
         `${file}:${line + 1} puts what is meant into a text as it is: ${node.getText().slice(0, 80)}`,

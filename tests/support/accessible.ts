@@ -32,7 +32,11 @@ async function expectSaid(page: Page): Promise<void> {
     const said = [...document.querySelectorAll("body *")].flatMap((element) =>
       attributes.flatMap((name) => element.getAttribute(name) ?? []),
     );
-    return [...said, document.title, document.body.innerText].flatMap(
+    const walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+    for (let node = walk.nextNode(); node; node = walk.nextNode()) {
+      if (!node.parentElement?.closest("script, style")) said.push(node.textContent ?? "");
+    }
+    return [...said, document.title].flatMap(
       (text) => text.match(/\[object Object\]|\b[a-z]+(?:\.[a-z0-9]+(?:-[a-z0-9]+)+)+\b/g) ?? [],
     );
   });

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useContext, useEffect, useState } from "react";
 import { headingOf, summaryOf } from "@/core/kinds/answering";
 import { firstWords } from "@/core/kinds/text";
 import { HOUR, MINUTE } from "@/core/time/instants";
@@ -6,6 +6,7 @@ import { Confirm } from "@/ui/Confirm";
 import { say, t } from "@/words/t";
 import { dayAndTime, endTime, lengthInWords, spokenLength } from "@/words/times";
 import { DrawnWords } from "../kinds/DrawnWords";
+import { ContentLanguage } from "../kinds/view-contexts";
 import { type AnsweredCounts, answeredCounts, type DeskState, type SlotState } from "./desk-state";
 import type { DeskStore } from "./desk-store";
 
@@ -92,13 +93,20 @@ function timeWords(store: DeskStore, state: DeskState, left: number | null): str
     : t("desk.final-look.you-have-left", { aboutLeft: aboutLeft(left) });
 }
 
-/** "42 words" with what the range still asks for, or is over by: as at the question. */
-function lineWords({ question, fill, answer, isDeclaration }: SlotState): string {
+/** The answer in a line, or how far there is one: "42 words" with what the range still asks for, as at the question. */
+function LineWords({ question, fill, answer, isDeclaration }: SlotState) {
+  const language = useContext(ContentLanguage);
   if (fill.state !== "full") return say(fill.words);
   if (!question) return t("desk.final-look.answered-word");
   if (question.kind === "essay" || question.kind === "upload") return say(fill.words);
-  const words = firstWords(say(summaryOf(question, answer)), 48);
-  return isDeclaration ? `declared: ${words}` : words;
+  const words = <span lang={language}>{firstWords(say(summaryOf(question, answer)), 48)}</span>;
+  return isDeclaration ? (
+    <>
+      {t("desk.final-look.declared")} {words}
+    </>
+  ) : (
+    words
+  );
 }
 
 function Group({
@@ -140,7 +148,7 @@ function Group({
               <span
                 className={`text-[0.8125rem] max-sm:col-start-2 max-sm:row-start-2 ${isFull ? "" : "text-ink-2"}`}
               >
-                {lineWords(record)}
+                <LineWords {...record} />
                 {remarks.length > 0 && (
                   <span className="text-ink-2"> · {remarks.join(t("joint.commas"))}</span>
                 )}

@@ -47,8 +47,8 @@ export function ToldPanel({ told }: { readonly told: Told }) {
           {part.feedback && (
             <div
               className="reading mt-2"
-              // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
               lang={language}
+              // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
               dangerouslySetInnerHTML={{ __html: part.feedback }}
             />
           )}

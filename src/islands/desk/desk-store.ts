@@ -205,7 +205,7 @@ export class DeskStore {
     const what =
       words === ""
         ? t("desk.desk-store.it-is-empty-now")
-        : `picked: ${words.length > 60 ? `${words.slice(0, 60)} …` : words}`;
+        : t("desk.desk-store.picked", { words: words.length > 60 ? `${words.slice(0, 60)} …` : words });
     this.#setSlot(slot, {
       ...this.#slot(slot),
       keyed: { words: t("desk.desk-store.by-key", { letter, what }), before },
