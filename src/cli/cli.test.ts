@@ -1,3 +1,4 @@
+import { execFileSync } from "node:child_process";
 import { readdirSync, readFileSync } from "node:fs";
 import Ajv from "ajv/dist/2020";
 import addFormats from "ajv-formats";
@@ -118,3 +119,19 @@ describe("the JSON Schema", () => {
     expect(again).toEqual(first);
   });
 });
+
+test.each([
+  ["en", "docs/examples/every-kind.json is right: “Every kind of question”, 12 questions, 34 marks."],
+  ["ja", "docs/examples/every-kind.json に誤りはありません：「Every kind of question」、12問、34点。"],
+  ["xx", "docs/examples/every-kind.json is right: “Every kind of question”, 12 questions, 34 marks."],
+])(
+  "as it is installed it speaks %s",
+  (language, words) => {
+    const output = execFileSync("node", ["tools/shizuka.mjs", "check", "docs/examples/every-kind.json"], {
+      env: { ...process.env, SHIZUKA_LANGUAGE: language },
+      encoding: "utf8",
+    });
+    expect(output.trim()).toBe(words);
+  },
+  60_000,
+);

@@ -1,8 +1,13 @@
 import { readFileSync } from "node:fs";
 import { said } from "@/core/said";
-import { saidInJson, say, t } from "@/words/t";
+import { isLanguage, speakerOf } from "@/words/languages";
+import { saidInJson, say, speakBy, t } from "@/words/t";
 import { readArguments, UsageProblem } from "./arguments";
 import { check, deadline, draw, gradebook, mark, schema, type World } from "./commands";
+
+const asked = process.env.SHIZUKA_LANGUAGE;
+const language = isLanguage(asked) ? asked : "en";
+speakBy(() => speakerOf(language));
 
 const HELP = said("cli.shizuka.for-people-who-check-a-quiz");
 

@@ -1,10 +1,11 @@
 import { and, eq } from "drizzle-orm";
 import type { NoticeKind } from "@/core/notices/kinds";
+import { type Said, said } from "@/core/said";
 import { DAY, HOUR, type Instant } from "@/core/time/instants";
+import { dayAndTime } from "@/core/time/words";
 import type { Queryable } from "@/data/database";
 import * as schema from "@/data/schema";
 import { config } from "@/server/config";
-import { dayAndTime } from "@/words/times";
 import type { CourseKey } from "./college";
 import { type Ids, idOf, type LaidQuiz } from "./laid";
 import { INSTRUCTORS, NOOR } from "./people";
@@ -76,7 +77,7 @@ export async function layBell(
     hoursAgo: number,
     seen: boolean,
     kind: NoticeKind,
-    text: string,
+    text: Said,
     path: string,
   ) => ({
     personId: idOf(people, person),
@@ -89,52 +90,64 @@ export async function layBell(
     createdAt: new Date(at - hoursAgo * HOUR),
   });
   const returned = (title: string, number: number) =>
-    `“${title}”, attempt ${number}, is returned. Its marks and feedback can be read as far as the quiz shows them.`;
-  await db
-    .insert(schema.personNotice)
-    .values([
-      line(NOOR, 144, true, "returned", returned("Compass and variation", 2), `/attempts/${compass}/paper`),
-      line(
-        NOOR,
-        104,
-        true,
-        "answered",
-        `${INSTRUCTORS.nav} answered you about the mark of question 6 in “Compass and variation”.`,
-        `/attempts/${compass}/paper?q=6#ask-6`,
-      ),
-      line(
-        NOOR,
-        72,
-        true,
-        "returned",
-        returned("Field camp review", 1),
-        `/attempts/${await attempt("review")}/paper`,
-      ),
-      line(
-        NOOR,
-        26,
-        false,
-        "moved",
-        `“Flower shapes” now closes ${dayAndTime(shapes?.window.closes ?? at, config.zone)}. The greenhouse was shut for a day; take the time it cost you.`,
-        `/quizzes/${shapes?.id}`,
-      ),
-      line(
-        NOOR,
-        5,
-        false,
-        "returned",
-        returned("Flour and enzymes", 1),
-        `/attempts/${await attempt("flour")}/paper`,
-      ),
-      line(
-        INSTRUCTORS.nav,
-        130,
-        false,
-        "asked",
-        `${NOOR} asks about the mark of question 6 in “Compass and variation”.`,
-        `/attempts/${compass}/paper?q=6#ask-6`,
-      ),
-    ]);
+    said("quizzes.return-work.attempt-is-returned-its-marks-and", { title, number });
+  await db.insert(schema.personNotice).values([
+    line(NOOR, 144, true, "returned", returned("Compass and variation", 2), `/attempts/${compass}/paper`),
+    line(
+      NOOR,
+      104,
+      true,
+      "answered",
+      said("attempts.mark-queries.answered-you-about-the-mark-of", {
+        name: INSTRUCTORS.nav,
+        slot: 6,
+        title: "Compass and variation",
+      }),
+      `/attempts/${compass}/paper?q=6#ask-6`,
+    ),
+    line(
+      NOOR,
+      72,
+      true,
+      "returned",
+      returned("Field camp review", 1),
+      `/attempts/${await attempt("review")}/paper`,
+    ),
+    line(
+      NOOR,
+      26,
+      false,
+      "moved",
+      said("quizzes.move-window.moved", {
+        title: "Flower shapes",
+        changes: said("quizzes.move-window.now-closes", {
+          when: dayAndTime(shapes?.window.closes ?? at, config.zone),
+        }),
+        reason: "The greenhouse was shut for a day; take the time it cost you.",
+      }),
+      `/quizzes/${shapes?.id}`,
+    ),
+    line(
+      NOOR,
+      5,
+      false,
+      "returned",
+      returned("Flour and enzymes", 1),
+      `/attempts/${await attempt("flour")}/paper`,
+    ),
+    line(
+      INSTRUCTORS.nav,
+      130,
+      false,
+      "asked",
+      said("attempts.mark-queries.asks-about-the-mark-of-question", {
+        name: NOOR,
+        slot: 6,
+        title: "Compass and variation",
+      }),
+      `/attempts/${compass}/paper?q=6#ask-6`,
+    ),
+  ]);
 }
 
 async function noorsAttempt(

@@ -10,9 +10,6 @@ const readers = new AsyncLocalStorage<string>();
 
 speakBy(() => speakerOf(readers.getStore() ?? config.language));
 
-/** The language of whoever is answered now. */
-export const languageNow = (): string => readers.getStore() ?? config.language;
-
 /** Does something in the language of a reader; null: in the institution's own. */
 export const inLanguage = <R>(language: string | null, work: () => R): R =>
   readers.run(isLanguage(language) ? language : config.language, work);

@@ -91,7 +91,10 @@ test("a student chooses Japanese, takes a quiz in it, and reads slip, paper, gra
   // Who signs out gives the browser back in the institution's language, and finds their own when signing in again.
   await page.goto(`${house.url}/sign-out`);
   await expectJapanese(page, "signing out");
-  await page.getByRole("main").getByRole("button", { name: /^サインアウト/ }).click();
+  await page
+    .getByRole("main")
+    .getByRole("button", { name: /^サインアウト/ })
+    .click();
   await page.waitForURL("**/sign-in");
   await expect(page.getByRole("heading", { name: "Sign in" })).toBeVisible();
   await house.signIn(page, "camila.thornbury");
