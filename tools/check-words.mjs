@@ -126,6 +126,16 @@ for (const file of files) {
         }
         if (ts.isTemplateExpression(node) && /^[a-z]{3,}: $/i.test(node.head.text))
           outside(node, `${node.head.text} and what follows it`);
+        // One word between two figures is a sentence too: “2 of 3”.
+        if (
+          ts.isTemplateExpression(node) &&
+          SAYS.test(file) &&
+          node.templateSpans.some(({ literal }) =>
+            /^ (of|and|or|to|from|until|by|in|at) $/.test(literal.text),
+          ) &&
+          !allowed.some((part) => node.getText(source).includes(part))
+        )
+          mistakes.push(`${at(node)} words outside the catalogue: ${node.getText(source).slice(0, 80)}`);
         if (ts.isTemplateExpression(node))
           outside(node, [node.head.text, ...node.templateSpans.map(({ literal }) => literal.text)].join(" "));
       }

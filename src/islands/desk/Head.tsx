@@ -71,11 +71,10 @@ export function Head({ store, state, countdown, ready, settings, onClock, onSign
           type="button"
           className="button button-quiet max-md:col-start-2 max-md:row-start-1"
           onClick={onLeave}
+          aria-label={t("desk.head.leave-for-now")}
         >
-          <span>
-            {t("desk.head.leave")}
-            <span className="max-sm:sr-only"> {t("desk.head.for-now")}</span>
-          </span>
+          <span className="sm:hidden">{t("desk.head.leave")}</span>
+          <span className="max-sm:hidden">{t("desk.head.leave-for-now")}</span>
         </button>
       </div>
       <MessageLine
@@ -103,6 +102,7 @@ interface ClockProps extends Pick<HeadProps, "state" | "store" | "countdown" | "
 function Clock({ state, store, countdown, clock, onClock }: ClockProps) {
   const { left } = countdown;
   const { limitMinutes, zone } = store.view;
+  const whole = clock === "hidden" ? t("desk.head.show-digits") : t("desk.head.hide-digits");
   const spoken = (
     <p className="sr-only" aria-live={left !== null && isLastMinute(left) ? "assertive" : "polite"}>
       {countdown.notice === null ? "" : t("desk.head.time-is-left", { time: spokenLength(countdown.notice) })}
@@ -145,12 +145,10 @@ function Clock({ state, store, countdown, clock, onClock }: ClockProps) {
         type="button"
         className="button min-h-8! px-2.5! py-0.5!"
         onClick={() => onClock(clock === "hidden" ? "digits" : "hidden")}
-        aria-pressed={clock === "hidden"}
+        aria-label={whole}
       >
-        <span>
-          {clock === "hidden" ? t("desk.head.show") : t("desk.head.hide")}
-          <span className="max-lg:sr-only"> {t("desk.head.digits")}</span>
-        </span>
+        <span className="lg:hidden">{clock === "hidden" ? t("desk.head.show") : t("desk.head.hide")}</span>
+        <span className="max-lg:hidden">{whole}</span>
       </button>
       {spoken}
     </div>
