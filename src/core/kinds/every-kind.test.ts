@@ -278,3 +278,22 @@ test("a declaration is neither right nor wrong, and worth nothing", () => {
     state: "full",
   });
 });
+
+test("the documentation has the answer to every kind as it is", () => {
+  const documented = [
+    ...(readFileSync("docs/quiz-file.md", "utf8").split("### Answers")[1] ?? "").matchAll(
+      /^\| `([a-z-]+)` +\| `(\{ "\w+": .*\})`.* \|$/gm,
+    ),
+  ].map(([, kind, answer]) => [kind, JSON.parse(answer ?? "")]);
+  expect(documented.map(([kind]) => kind).sort()).toEqual([...KIND_NAMES].sort());
+  const inKind = (value: unknown): unknown =>
+    Array.isArray(value) ? "list" : value === null ? "null" : typeof value;
+  for (const [kind, answer] of documented) {
+    const question = questions.find((each) => each.kind === kind);
+    if (!question || BY_HAND.has(kind)) continue;
+    const right = rightAnswerTo(question, openSeed("documented")) as unknown as Record<string, unknown>;
+    const shape = (of: Record<string, unknown>) =>
+      Object.entries(of).map(([name, value]) => [name, inKind(value)]);
+    expect(shape(answer), kind).toEqual(shape(right));
+  }
+});
