@@ -188,6 +188,7 @@ test("only after the last attempt: while one is left nothing is shown, whatever 
   expect((await markedPaperOf(student, attemptId))?.hidden).toContainEqual({
     what: "right",
     when: "once no attempt is left to you",
+    isNever: false,
   });
   await sql`update quiz set due = now(), closes = now() where id = ${quizId}`;
   expect(shownIn((await everything(quizId, attemptId)).paper)).toEqual(["total", "right"]);

@@ -245,7 +245,10 @@ describe("settings are the quiz's own", () => {
       reason: "agreed with the course",
     });
     expect(await seen()).toEqual(["written"]);
-    expect((await slipOf(student, attemptId))?.marksShown).toBe("not shown");
+    expect((await slipOf(student, attemptId))?.marksShown).toEqual({
+      state: "never",
+      when: "not shown",
+    });
     const [kept] = await sql`select * from setting_change where quiz_id = ${quizId}`;
     expect(kept).toMatchObject({
       before: { lateCostPerDay: 10, reveal: { total: "at-hand-in" } },
