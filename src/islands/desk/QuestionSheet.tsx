@@ -108,7 +108,7 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
           {view.ribbons && isOpen && (
             <button
               type="button"
-              className="button min-w-[12rem]"
+              className="button min-w-[12rem] justify-start!"
               aria-pressed={record.ribbon}
               onClick={() => store.layRibbon(slot)}
             >
