@@ -1,11 +1,11 @@
 const MOST_KEPT = 5_000;
 
 /** What was made of a key before, or is made now and kept; when there is too much, all is forgotten and made anew. */
-export function kept<K, V>(values: Map<K, V>, key: K, make: () => V): V {
+export function kept<K, V>(values: Map<K, V>, key: K, make: () => V, most = MOST_KEPT): V {
   const known = values.get(key);
   if (known !== undefined) return known;
   const made = make();
-  if (values.size >= MOST_KEPT) values.clear();
+  if (values.size >= most) values.clear();
   values.set(key, made);
   return made;
 }

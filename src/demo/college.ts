@@ -1,6 +1,6 @@
 import type { Scale } from "@/core/gradebook/scales";
+import { startOfDay } from "@/core/time/days";
 import { DAY, HOUR, type Instant } from "@/core/time/instants";
-import { startOfDay } from "@/core/time/words";
 import arithmetic from "./quizzes/bakers-arithmetic.json";
 import onePage from "./quizzes/bees-on-one-page.json";
 import buoyage from "./quizzes/buoyage-and-lights.json";

@@ -1,5 +1,5 @@
+import { startOfDay } from "@/core/time/days";
 import { DAY, type Instant } from "@/core/time/instants";
-import { startOfDay } from "@/core/time/words";
 import type { Queryable } from "@/data/database";
 import * as schema from "@/data/schema";
 import { newId } from "@/data/schema/columns";

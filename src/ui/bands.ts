@@ -1,5 +1,5 @@
+import { startOfDay } from "@/core/time/days";
 import { DAY, type Instant } from "@/core/time/instants";
-import { startOfDay } from "@/core/time/words";
 
 /** The shared time axis of Today: yesterday, today and the five days after. */
 export interface Axis {

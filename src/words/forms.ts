@@ -1,62 +1,47 @@
+import { kept } from "@/core/kept";
 import type { Said } from "@/core/said";
 import { DAY, HOUR, type Instant, MINUTE, SECOND } from "@/core/time/instants";
 import type { Speaker, Values } from "./speaker";
 
 type Form = (values: Values, speaker: Speaker) => string;
 
-const partsOf = new Map<string, Intl.DateTimeFormat>();
+const formats = new Map<string, Intl.DateTimeFormat>();
+
+/** How a language writes instants of a zone. Kept: making one takes as long as writing a hundred. */
+const formatOf = (tag: string, zone: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat =>
+  kept(
+    formats,
+    `${tag} ${zone} ${Object.entries(options).join()}`,
+    () => new Intl.DateTimeFormat(tag, { timeZone: zone, ...options }),
+  );
+
+const PARTS: Intl.DateTimeFormatOptions = {
+  weekday: "short",
+  day: "numeric",
+  month: "short",
+  year: "numeric",
+  hour: "2-digit",
+  minute: "2-digit",
+  second: "2-digit",
+  hourCycle: "h23",
+  timeZoneName: "short",
+};
 
 /** The parts of an instant in a zone, as a language writes them. */
-function dateParts(at: Instant, zone: string, tag: string): Readonly<Record<string, string>> {
-  const name = `${tag} ${zone}`;
-  let format = partsOf.get(name);
-  if (!format) {
-    format = new Intl.DateTimeFormat(tag, {
-      timeZone: zone,
-      weekday: "short",
-      day: "numeric",
-      month: "short",
-      year: "numeric",
-      hour: "2-digit",
-      minute: "2-digit",
-      second: "2-digit",
-      hourCycle: "h23",
-      timeZoneName: "short",
-    });
-    partsOf.set(name, format);
-  }
-  return Object.fromEntries(format.formatToParts(at).map(({ type, value }) => [type, value]));
-}
-
-const longNames = new Map<string, readonly [Intl.DateTimeFormat, Intl.DateTimeFormat]>();
+const dateParts = (at: Instant, zone: string, tag: string): Readonly<Record<string, string>> =>
+  Object.fromEntries(
+    formatOf(tag, zone, PARTS)
+      .formatToParts(at)
+      .map(({ type, value }) => [type, value]),
+  );
 
 /** The names of the day and the month in full. */
-function namesInFull(at: Instant, zone: string, tag: string): { weekday: string; month: string } {
-  const name = `${tag} ${zone}`;
-  let formats = longNames.get(name);
-  if (!formats) {
-    formats = [
-      new Intl.DateTimeFormat(tag, { timeZone: zone, weekday: "long" }),
-      new Intl.DateTimeFormat(tag, { timeZone: zone, month: "long" }),
-    ];
-    longNames.set(name, formats);
-  }
-  return { weekday: formats[0].format(at), month: formats[1].format(at) };
-}
+const namesInFull = (at: Instant, zone: string, tag: string): { weekday: string; month: string } => ({
+  weekday: formatOf(tag, zone, { weekday: "long" }).format(at),
+  month: formatOf(tag, zone, { month: "long" }).format(at),
+});
 
-const said = new Map<string, string>();
-/** As many as the ends of the quizzes of some courses are. */
-const MOST_SAID = 5_000;
-
-/** Says it once: the ends of the same quizzes are written on every page. */
-function once(name: string, words: () => string): string {
-  const known = said.get(name);
-  if (known !== undefined) return known;
-  const made = words();
-  if (said.size >= MOST_SAID) said.clear();
-  said.set(name, made);
-  return made;
-}
+const written = new Map<string, string>();
 
 const number = (values: Values, name: string): number => Number(values[name] ?? 0);
 const text = (values: Values, name: string): string => String(values[name] ?? "");
@@ -66,7 +51,8 @@ const moment =
   (pattern: string): Form =>
   (values, speaker) => {
     const [at, zone] = [number(values, "at"), text(values, "zone")];
-    return once(`${speaker.language} ${pattern} ${at} ${zone}`, () => {
+    // The ends of the same quizzes are written on every page.
+    return kept(written, `${speaker.language} ${pattern} ${at} ${zone}`, () => {
       const parts = dateParts(at, zone, speaker.tag);
       const full = pattern === "day-in-full" ? namesInFull(at, zone, speaker.tag) : {};
       return speaker.say(`time.pattern.${pattern}`, { ...parts, ...full });
@@ -87,21 +73,23 @@ const length: Form = (values, speaker) => {
   return pair.filter(Boolean).join(speaker.say("time.between"));
 };
 
-/** Exact to the second. */
-const taken: Form = (values, speaker) => {
-  const seconds = Math.max(0, Math.floor(number(values, "length") / SECOND));
+/** A whole number of seconds in hours, minutes and seconds, as many of them as there are: "" for none. */
+function unitsOf(seconds: number, speaker: Speaker, units: "unit" | "spoken", between: string): string {
   const parts = [
     [Math.floor(seconds / 3600), "hours"],
     [Math.floor((seconds % 3600) / 60), "minutes"],
     [seconds % 60, "seconds"],
   ] as const;
-  const words = parts
+  return parts
     .filter(([count]) => count > 0)
-    .map(([count, unit]) => speaker.say(`time.unit.${unit}`, { count }));
-  return words.length > 0
-    ? words.join(speaker.say("time.between"))
-    : speaker.say("time.unit.seconds", { count: 0 });
-};
+    .map(([count, unit]) => speaker.say(`time.${units}.${unit}`, { count }))
+    .join(speaker.say(between));
+}
+
+/** Exact to the second. */
+const taken: Form = (values, speaker) =>
+  unitsOf(Math.max(0, Math.floor(number(values, "length") / SECOND)), speaker, "unit", "time.between") ||
+  speaker.say("time.unit.seconds", { count: 0 });
 
 /** As a clock shows it; more than a day in words. A started second still shows. */
 const clock: Form = (values, speaker) => {
@@ -115,22 +103,17 @@ const clock: Form = (values, speaker) => {
 };
 
 /** As it is spoken: "1 minute 30 seconds". */
-const spoken: Form = (values, speaker) => {
-  const seconds = Math.max(0, Math.round(number(values, "length") / SECOND));
-  const parts = [
-    [Math.floor(seconds / 3600), "hours"],
-    [Math.floor((seconds % 3600) / 60), "minutes"],
-    [seconds % 60, "seconds"],
-  ] as const;
-  const words = parts
-    .filter(([count]) => count > 0)
-    .map(([count, unit]) => speaker.say(`time.spoken.${unit}`, { count }));
-  return words.length > 0 ? words.join(speaker.say("time.between-spoken")) : speaker.say("time.spoken.none");
-};
+const spoken: Form = (values, speaker) =>
+  unitsOf(
+    Math.max(0, Math.round(number(values, "length") / SECOND)),
+    speaker,
+    "spoken",
+    "time.between-spoken",
+  ) || speaker.say("time.spoken.none");
 
 /** The day of an instant in a zone, as the instant at which that day begins in UTC. */
 const calendarDay = (at: Instant, zone: string): Instant =>
-  Date.parse(new Intl.DateTimeFormat("en-CA", { timeZone: zone, dateStyle: "short" }).format(at));
+  Date.parse(formatOf("en-CA", zone, { dateStyle: "short" }).format(at));
 
 /** "today 14:32", "tomorrow 09:00", "yesterday 16:21", else the day and the time. */
 const nearDay: Form = (values, speaker) => {
@@ -143,12 +126,18 @@ const nearDay: Form = (values, speaker) => {
     : speaker.say("time.day-and-time", { at, zone });
 };
 
+const lists = new Map<string, Intl.ListFormat>();
+
 /** A list as the language writes one: "a, b and c". */
 const list =
   (kind: "conjunction" | "disjunction"): Form =>
   ({ parts }, speaker) => {
     const words = (parts as readonly Said[]).map((part) => speaker.saySaid(part));
-    return new Intl.ListFormat(speaker.tag, { type: kind, style: "long" }).format(words);
+    return kept(
+      lists,
+      `${speaker.tag} ${kind}`,
+      () => new Intl.ListFormat(speaker.tag, { type: kind, style: "long" }),
+    ).format(words);
   };
 
 const joined =

@@ -1,4 +1,5 @@
 import { compileMessage } from "@lingui/message-utils/compileMessage";
+import { kept } from "@/core/kept";
 import { type Compiled, Speaker } from "./speaker";
 
 /** Every language has a file of its own here, and nothing else: a new one is added by adding its file. */
@@ -25,45 +26,41 @@ export const languageName = (language: string): string =>
 const compiled = new Map<string, Compiled>();
 
 /** The messages of a language as they are said. What a language lacks is said in English. */
-function compiledOf(language: string): Compiled {
-  const known = compiled.get(language);
-  if (known) return known;
-  const messages = { ...catalogues.get("en"), ...catalogues.get(language) };
-  const made = Object.fromEntries(
-    Object.entries(messages).map(([key, message]) => [key, compileMessage(message)]),
+const compiledOf = (language: string): Compiled =>
+  kept(compiled, language, () =>
+    Object.fromEntries(
+      Object.entries({ ...catalogues.get("en"), ...catalogues.get(language) }).map(([key, message]) => [
+        key,
+        compileMessage(message),
+      ]),
+    ),
   );
-  compiled.set(language, made);
-  return made;
-}
 
 const speakers = new Map<string, Speaker>();
 
 /** Who speaks a language. @throws RangeError for one that is not there */
-export function speakerOf(language: string): Speaker {
-  const known = speakers.get(language);
-  if (known) return known;
-  const tag = catalogues.get(language)?.["language.tag"];
-  if (!tag) throw new RangeError(`There is no language ${language}.`);
-  const made = new Speaker(language, tag, compiledOf(language));
-  speakers.set(language, made);
-  return made;
-}
+export const speakerOf = (language: string): Speaker =>
+  kept(speakers, language, () => {
+    const tag = catalogues.get(language)?.["language.tag"];
+    if (!tag) throw new RangeError(`There is no language ${language}.`);
+    return new Speaker(language, tag, compiledOf(language));
+  });
 
 const slices = new Map<string, string>();
 /** As many as there are desks of different kinds of questions, and some. */
 const MOST_SLICES = 500;
 
 /** The words of a language whose keys begin with one of some names, as JSON for the islands of a page. */
-export function wordsOf(language: string, rooms: readonly string[]): string {
-  const name = `${language} ${rooms.join(" ")}`;
-  const known = slices.get(name);
-  if (known !== undefined) return known;
-  const some = Object.entries(compiledOf(language)).filter(([key]) =>
-    rooms.some((room) => key.startsWith(`${room}.`)),
+export const wordsOf = (language: string, rooms: readonly string[]): string =>
+  kept(
+    slices,
+    `${language} ${rooms.join(" ")}`,
+    () => {
+      const some = Object.entries(compiledOf(language)).filter(([key]) =>
+        rooms.some((room) => key.startsWith(`${room}.`)),
+      );
+      // Within a script element nothing may look like its end.
+      return JSON.stringify(Object.fromEntries(some)).replaceAll("<", "\\u003c");
+    },
+    MOST_SLICES,
   );
-  // Within a script element nothing may look like its end.
-  const made = JSON.stringify(Object.fromEntries(some)).replaceAll("<", "\\u003c");
-  if (slices.size >= MOST_SLICES) slices.clear();
-  slices.set(name, made);
-  return made;
-}

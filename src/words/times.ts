@@ -1,11 +1,12 @@
 import { DAY, type Instant } from "@/core/time/instants";
-import { speaker } from "./t";
+import * as meant from "@/core/time/words";
+import { say as saySaid, speaker } from "./t";
 
 const say = (form: string, values: Readonly<Record<string, number | string>>): string =>
   speaker().say(`time.${form}`, values);
 
 /** "Wed 25 Nov, 23:59", in the institution's zone. */
-export const dayAndTime = (at: Instant, zone: string): string => say("day-and-time", { at, zone });
+export const dayAndTime = (at: Instant, zone: string): string => saySaid(meant.dayAndTime(at, zone));
 
 /** "3 May 2029": a day that may lie years away. */
 export const dateWithYear = (at: Instant, zone: string): string => say("date-with-year", { at, zone });
@@ -37,19 +38,16 @@ export const nearDay = (at: Instant, now: Instant, zone: string): string =>
   say("near-day", { at, now, zone });
 
 /** A length of time, in milliseconds, in two units at most: "2 h 10 min", "1 d 22 h", "45 s". */
-export const lengthInWords = (length: number): string => say("length", { length });
+export const lengthInWords = (length: number): string => saySaid(meant.lengthInWords(length));
 
 /** "in 2 h 10 min" or "5 min ago". */
-export const fromNow = (at: Instant, now: Instant): string =>
-  at >= now
-    ? say("from-now", { length: lengthInWords(at - now) })
-    : say("ago", { length: lengthInWords(now - at) });
+export const fromNow = (at: Instant, now: Instant): string => saySaid(meant.fromNow(at, now));
 
 /** A time taken, exact to the second: "18 min 4 s", "1 h 2 min 3 s". */
 export const timeTaken = (length: number): string => say("taken", { length });
 
 /** What the clock shows for the time left: "12:38", "1:02:03", "5 d 15 h"; a started second still shows. */
-export const clockDigits = (left: number): string => say("clock", { left });
+export const clockDigits = (left: number): string => saySaid(meant.clockDigits(left));
 
 /** A time left as it is spoken: "10 minutes", "1 minute 30 seconds", "20 seconds". */
 export const spokenLength = (length: number): string => say("spoken", { length });

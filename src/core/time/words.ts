@@ -1,4 +1,3 @@
-import { TZDate } from "@date-fns/tz";
 import { type Coded, said } from "../said";
 import type { Instant } from "./instants";
 
@@ -16,9 +15,3 @@ export const fromNow = (instant: Instant, now: Instant): Coded =>
 
 /** What the clock shows for a time left, in milliseconds: "12:38", "1:02:03", "5 d 15 h". */
 export const clockDigits = (left: number): Coded => said("time.clock", { left });
-
-/** Midnight of the day that holds the instant, moved by whole days. */
-export function startOfDay(instant: Instant, zone: string, days = 0): Instant {
-  const at = new TZDate(instant, zone);
-  return new TZDate(at.getFullYear(), at.getMonth(), at.getDate() + days, zone).getTime();
-}

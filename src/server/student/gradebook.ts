@@ -8,8 +8,8 @@ import {
 } from "@/core/gradebook/standing";
 import { type WrittenCategory, writtenCategory } from "@/core/gradebook/what-if";
 import { type Exact, exact, shown, ZERO } from "@/core/numbers/exact";
+import { startOfDay } from "@/core/time/days";
 import type { Instant } from "@/core/time/instants";
-import { startOfDay } from "@/core/time/words";
 import { say, t } from "@/words/t";
 import { config } from "../config";
 import type { Viewer } from "../viewer";

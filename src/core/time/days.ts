@@ -1,0 +1,8 @@
+import { TZDate } from "@date-fns/tz";
+import type { Instant } from "./instants";
+
+/** Midnight of the day that holds the instant, moved by whole days. */
+export function startOfDay(instant: Instant, zone: string, days = 0): Instant {
+  const at = new TZDate(instant, zone);
+  return new TZDate(at.getFullYear(), at.getMonth(), at.getDate() + days, zone).getTime();
+}
