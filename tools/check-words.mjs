@@ -44,6 +44,8 @@ function pieces(file) {
 // Which keys are used, and which words stand outside.
 
 const used = new Set();
+/** What each call puts into its message. */
+const given = [];
 const stems = new Set(MADE);
 const CALLS = new Set(["t", "said"]);
 /** Where words are said to people: everywhere but in the database, the demo, and what only the log and starting say. */
@@ -77,6 +79,27 @@ const SILENT_NAMES = new Set([
   "print",
 ]);
 
+/** Whether it is said while a module of the server or the core is loaded, and not when somebody asks. */
+function isFixedAtImport(node, source) {
+  if (!/^src\/(server|core)\//.test(source.fileName)) return false;
+  for (let around = node.parent; around; around = around.parent) {
+    if (isPartOfShape(around, source)) return true;
+    if (ts.isFunctionLike(around) && !isShapeMaker(around, source)) return false;
+  }
+  return true;
+}
+
+const SHAPE_RULES =
+  /\.(required|min|max|length|matches|test|oneOf|notOneOf|integer|positive|email|uuid|defined|nonNullable|typeError)$/;
+const isPartOfShape = (node, source) =>
+  ts.isCallExpression(node) &&
+  ts.isPropertyAccessExpression(node.expression) &&
+  SHAPE_RULES.test(node.expression.getText(source)) &&
+  /^yup\s*\./.test(node.expression.getText(source));
+/** A function that makes a shape is called while its module is loaded. */
+const isShapeMaker = (node, source) =>
+  ts.isArrowFunction(node) && /^yup\s*\./.test(node.body.getText(source));
+
 const isProse = (text) => {
   const plain = text.trim();
   const words = plain.split(/\s+/).filter((word) => /^[“"(]?[A-Za-z][a-z’']*[.,:;!?”)"]*$/.test(word));
@@ -108,8 +131,11 @@ for (const file of files) {
         const name = `${ts.isNewExpression(node) ? "new " : ""}${node.expression.getText(source)}`;
         if (SILENT_CALLS.test(name)) quiet = true;
         if (CALLS.has(name)) {
-          const [key] = node.arguments ?? [];
+          const [key, values] = node.arguments ?? [];
           keysOf(key, node);
+          givenBy(key, values, node);
+          if (name === "t" && isFixedAtImport(node, source))
+            mistakes.push(`${at(node)} is said when its module is loaded, in whichever language that is`);
         }
       }
       if (ts.isTaggedTemplateExpression(node)) quiet = true;
@@ -149,6 +175,17 @@ for (const file of files) {
         keysOf(node.whenFalse, call);
       } else if (ts.isTemplateExpression(node)) stems.add(node.head.text);
       else if (ts.isParenthesizedExpression(node)) keysOf(node.expression, call);
+    };
+    const givenBy = (key, values, call) => {
+      if (!key || !ts.isStringLiteral(key)) return;
+      if (values && !ts.isObjectLiteralExpression(values)) return;
+      const properties = values?.properties ?? [];
+      if (properties.some((each) => ts.isSpreadAssignment(each))) return;
+      given.push({
+        key: key.text,
+        names: new Set(properties.map((each) => each.name.getText(source))),
+        at: at(call),
+      });
     };
     visit(source, false);
   }
@@ -205,6 +242,17 @@ function namesIn(message) {
   const compiled = compileMessage(message);
   if (Array.isArray(compiled)) compiled.forEach(look);
   return names;
+}
+
+for (const { key, names, at } of given) {
+  if (!(key in english) || forms.has(key)) continue;
+  const asked = namesIn(english[key]);
+  for (const name of asked) {
+    if (!names.has(name)) mistakes.push(`${at} “${key}” says {${name}}, which is not given`);
+  }
+  for (const name of names) {
+    if (!asked.has(name)) mistakes.push(`${at} “${key}” is given {${name}}, which it does not say`);
+  }
 }
 
 for (const [language, messages] of languages) {

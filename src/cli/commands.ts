@@ -215,8 +215,8 @@ export function deadline(args: Arguments): Outcome {
 }
 
 const itemShape = exactObject({
-  title: yup.string().strict().min(1).required(said("cli.commands.is-missing")),
-  maximum: exactNumber(0, 1e9).required(said("cli.commands.is-missing")),
+  title: yup.string().strict().min(1).required(),
+  maximum: exactNumber(0, 1e9).required(),
   earned: exactNumber(0, 1e9),
   awaited: exactNumber(0, 1e9),
   excused: yup.boolean().strict(),
@@ -231,15 +231,15 @@ const courseShape = exactObject({
     .array()
     .of(
       exactObject({
-        title: yup.string().strict().min(1).required(said("cli.commands.is-missing")),
-        weight: exactNumber(0, 1e6).required(said("cli.commands.is-missing")),
+        title: yup.string().strict().min(1).required(),
+        weight: exactNumber(0, 1e6).required(),
         mean: yup.string().strict().oneOf(["by-points", "equal"]),
         dropLowest: yup.number().strict().integer().min(0),
-        items: yup.array().of(itemShape).required(said("cli.commands.is-missing")),
+        items: yup.array().of(itemShape).required(),
       }),
     )
     .min(1)
-    .required(said("cli.commands.is-missing")),
+    .required(),
 });
 
 type CourseFile = yup.InferType<typeof courseShape>;

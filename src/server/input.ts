@@ -1,10 +1,14 @@
 import * as yup from "yup";
+import { sayInputWords } from "@/core/input-words";
 import type { Said } from "@/core/said";
 import { storable } from "@/core/text/storable";
 import { capitalized } from "@/core/text/words";
 import { say, t } from "@/words/t";
 import { isJson, notJson, parsedJson } from "./json";
 import { badInput, Problem } from "./problems";
+
+// Every shape of an input is made after this module is loaded: what its rules say is said in the reader's language.
+sayInputWords();
 
 /** What a check says as a sentence for people. @param path what it is about, where the check does not name it */
 export function asSentence(problem: Said, path = ""): string {

@@ -27,7 +27,7 @@ export function parsedJson(text: string): unknown {
   } catch {
     throw badInput(t("json.the-body-must-be-json"));
   }
-  if (isTooDeep(value)) throw badInput(t("json.the-body-must-not-be-nested", { dEEPEST: DEEPEST }));
+  if (isTooDeep(value)) throw badInput(t("json.the-body-must-not-be-nested", { deepest: DEEPEST }));
   return SUSPECT.test(text) ? storableValue(value) : value;
 }
 

@@ -1,5 +1,6 @@
 import type { Said } from "@/core/said";
 import { say, t } from "@/words/t";
+
 /** A refusal that a person can act on; endpoints answer it as application/problem+json (RFC 9457). */
 export class Problem extends Error {
   constructor(

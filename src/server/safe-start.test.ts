@@ -8,6 +8,8 @@ test("an installation with a secret of its own starts", () => {
   expect(unsafeSettings(safe)).toEqual([]);
   expect(unsafeSettings({ ...safe, HOST: "0.0.0.0" })).toEqual([]);
   expect(unsafeSettings({ ...safe, SHIZUKA_DEMO: "1" })).toEqual([]);
+  expect(unsafeSettings({ ...safe, SHIZUKA_LANGUAGE: "ja" })).toEqual([]);
+  expect(unsafeSettings({ ...safe, SHIZUKA_LANGUAGE: "" })).toEqual([]);
   expect(unsafeSettings({ ...safe, SHIZUKA_DEMO: "1", HOST: "127.0.0.9" })).toEqual([]);
 });
 
@@ -19,6 +21,7 @@ test.each([
   ["the demo in the house", { ...safe, SHIZUKA_DEMO: "1", HOST: "192.168.1.4" }, "known to everyone"],
   ["the demo by a name", { ...safe, SHIZUKA_DEMO: "1", HOST: "quiz.alderquay.example" }, "known to everyone"],
   ["a moved clock", { ...safe, SHIZUKA_CLOCK_SHIFT_MS: "1000" }, "for tests alone"],
+  ["a language that is not there", { ...safe, SHIZUKA_LANGUAGE: "jp" }, "one of en, ja"],
   ["an idle end that is no number", { ...safe, SHIZUKA_IDLE_HOURS: "soon" }, "SHIZUKA_IDLE_HOURS"],
 ])("%s does not start, and what would be right is said", (_, env, words) => {
   const problems = unsafeSettings(env);

@@ -1,4 +1,5 @@
 import { isIP } from "node:net";
+import { isLanguage, LANGUAGES } from "@/words/languages";
 
 type Environment = Readonly<Record<string, string | undefined>>;
 
@@ -23,5 +24,8 @@ export function unsafeSettings(env: Environment): string[] {
     const value = env[name];
     if (value !== undefined && !(Number(value) > 0)) problems.push(`${name} must be a number more than 0.`);
   }
+  const language = env.SHIZUKA_LANGUAGE;
+  if (language && !isLanguage(language))
+    problems.push(`SHIZUKA_LANGUAGE must be one of ${LANGUAGES.join(", ")}.`);
   return problems;
 }

@@ -107,7 +107,7 @@ export async function markEssay(sql: postgres.Sql, attemptId: string): Promise<v
     })),
   };
   await sql`insert into mark (attempt_id, slot, id, marks, awaiting, maximum, source, detail, reason, marked_by)
-    values (${attemptId}, 3, ${`ffffffff-0000-7000-8000-${randomUUID().slice(-12)}`}, 3.5, 0, ${row?.maximum}, 'hand', ${sql.json(detail)}, 'half', ${row?.instructor_id})`;
+    values (${attemptId}, 3, ${`ffffffff-0000-7000-8000-${randomUUID().slice(-12)}`}, 3.5, 0, ${row?.maximum}, 'hand', ${sql.json(detail)}, '"half"', ${row?.instructor_id})`;
   await sql`insert into margin_note (id, attempt_id, slot, author_id, text)
     values (${randomUUID()}, ${attemptId}, 3, ${row?.instructor_id}, '<p>MARGIN-CHI</p>')`;
   await sql`update attempt set earned = 79.46, awaited = 0, feedback = '<p>OVERALL-PHI</p>' where id = ${attemptId}`;

@@ -125,7 +125,7 @@ export function rulingOnMove(terms: {
     const which =
       open.length === 1
         ? said("attempt.order.question-is", { open: open[0] ?? 0 })
-        : said("attempt.order.questions-are", { join: open.join(", ") });
+        : said("attempt.order.questions-are", { slots: open.join(", ") });
     const missing = missingWords(open, fills);
     return not(
       "answer-first",

@@ -1,6 +1,6 @@
 import { type Exact, exact, shown } from "../numbers/exact";
-import { NOT_SHOWN } from "../reveal/reveal";
-import { type Said, said, saysSame } from "../said";
+import type { Revelation } from "../reveal/reveal";
+import { type Said, said } from "../said";
 import { type Instant, MINUTE } from "../time/instants";
 import { dayAndTime } from "../time/words";
 import { type Window, windowState } from "./window";
@@ -33,8 +33,8 @@ export interface Prerequisite {
   readonly atLeast: number | string | null;
   /** The share that is certain so far and that its student may know; null: there is none. */
   readonly reached: Exact | null;
-  /** When a mark that is still held back is shown; null: none is. Nothing may tell it before. */
-  readonly shown?: Said | null;
+  /** When a mark that is still held back is shown; null: none is held back. Nothing may tell it before. */
+  readonly heldBack?: Revelation | null;
 }
 
 export interface StartTerms {
@@ -55,14 +55,14 @@ export interface StartTerms {
 }
 
 /** What has to be done first, as a sentence; null once it is done. */
-export function lockedWords({ title, handedIn, atLeast, reached, shown: when }: Prerequisite): Said | null {
+export function lockedWords({ title, handedIn, atLeast, reached, heldBack }: Prerequisite): Said | null {
   if (!handedIn) return said("attempt.start-rules.hand-in-first", { title });
   if (atLeast === null || (reached !== null && reached.compare(exact(atLeast)) >= 0)) return null;
   const sofar =
-    when !== undefined && when !== null && saysSame(when, NOT_SHOWN)
+    heldBack?.isNever === true
       ? said("attempt.start-rules.its-mark-is-not-shown-so")
-      : when
-        ? said("attempt.start-rules.this-opens-once-you-may-see", { when })
+      : heldBack
+        ? said("attempt.start-rules.this-opens-once-you-may-see", { when: heldBack.when })
         : reached === null
           ? said("attempt.start-rules.it-is-not-marked-yet")
           : said("attempt.start-rules.you-have-so-far", { reached: shown(reached) });

@@ -17,7 +17,7 @@ export const identifier = () =>
     .matches(/^[A-Za-z0-9][A-Za-z0-9_-]{0,39}$/, {
       message: said("quiz-file.kinds.shapes.must-be-a-short-name-of"),
     })
-    .required(said("quiz-file.kinds.declaration.mark.is-missing"));
+    .required();
 
 export const richText = () =>
   yup
@@ -45,7 +45,7 @@ export const exactNumber = (least: number, most: number) =>
 /** The fields that every question has; each kind adds its own. */
 export const commonFields = <K extends string>(kind: K) => ({
   id: identifier(),
-  kind: yup.string<K>().strict().oneOf([kind]).required(said("quiz-file.kinds.declaration.mark.is-missing")),
+  kind: yup.string<K>().strict().oneOf([kind]).required(),
   text: richText().required(said("quiz-file.kinds.shapes.is-missing-the-question-itself")),
   figure: identifier().optional(),
   marks: exactNumber(0, 1000).required(said("quiz-file.kinds.shapes.is-missing-how-many-marks-the")),
@@ -54,11 +54,7 @@ export const commonFields = <K extends string>(kind: K) => ({
 });
 
 /** An object shape that also refuses fields it does not know, naming them. */
-export const exactObject = <S extends yup.ObjectShape>(fields: S) =>
-  yup
-    .object(fields)
-    .strict()
-    .noUnknown(({ unknown }) => said("quiz-file.kinds.shapes.has-fields-that-are-not-known", { unknown }));
+export const exactObject = <S extends yup.ObjectShape>(fields: S) => yup.object(fields).strict().noUnknown();
 
 export const uniqueBy = (what: string) => (items: readonly unknown[] | undefined) => {
   const names = (items ?? []).map((item) => (item as Record<string, unknown> | null)?.[what]);

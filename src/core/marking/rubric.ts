@@ -28,26 +28,26 @@ export const rubricShape = exactObject({
     .of(
       exactObject({
         id: identifier(),
-        title: yup.string().strict().min(1).max(300).required(said("marking.rubric.is-missing")),
+        title: yup.string().strict().min(1).max(300).required(),
         levels: yup
           .array()
           .of(
             exactObject({
               id: identifier(),
-              title: yup.string().strict().min(1).max(300).required(said("marking.rubric.is-missing")),
-              points: exactNumber(0, 1000).required(said("marking.rubric.is-missing")),
+              title: yup.string().strict().min(1).max(300).required(),
+              points: exactNumber(0, 1000).required(),
               text: richText(),
             }),
           )
           .min(1, said("marking.rubric.must-have-at-least-one-level"))
           .max(20)
-          .required(said("marking.rubric.is-missing"))
+          .required()
           .test("ids", said("marking.rubric.must-have-levels-with-different-ids"), uniqueBy("id")),
       }),
     )
     .min(1, said("marking.rubric.must-have-at-least-one-criterion"))
     .max(30)
-    .required(said("marking.rubric.is-missing"))
+    .required()
     .test("ids", said("marking.rubric.must-have-criteria-with-different-ids"), uniqueBy("id")),
 });
 

@@ -60,12 +60,12 @@ function tryWords(wrong: number, left: number, right: boolean, worth: Exact, rul
   if (wrong === 0)
     return said("marking.tries.other-each-wrong-one-costs-of", {
       left,
-      toFraction: exact(rules.cost).toFraction(),
+      share: exact(rules.cost).toFraction(),
     });
   if (left === 0) return said("marking.tries.wrong-no-tries-left-this-part");
   if (worth.equals(ZERO)) return said("marking.tries.wrong-this-part-is-worth-nothing", { left });
   return said("marking.tries.wrong-costs-of-this-part-left", {
-    toFraction: exact(rules.cost).toFraction(),
+    share: exact(rules.cost).toFraction(),
     left,
   });
 }
@@ -90,7 +90,7 @@ function partWithTries(part: MarkedPart, tried: PartTries | undefined): MarkedPa
   const lost = ONE.sub(tried.worth);
   const after = atLeast(exact(held.marks).div(maximum).sub(lost), ZERO);
   const state = after.equals(ZERO) ? "none" : after.equals(ONE) ? "full" : "part";
-  const why = said("marking.tries.of-the-part-lost", { why: held.why, tries, toFraction: lost.toFraction() });
+  const why = said("marking.tries.of-the-part-lost", { why: held.why, tries, share: lost.toFraction() });
   return { ...held, marks: written(maximum.mul(after)), state, why };
 }
 

@@ -63,7 +63,7 @@ export function readNumber(text: string, options: { readonly comma?: CommaMeans 
   const unit = tail.trim();
   if (unit !== "" && !/^[A-Za-z°µΩ%'"′″][\wµΩ°²³⁴¹⁻·⋅./^* -]*$/.test(unit)) {
     return unreadable(
-      said("numbers.read-number.cannot-be-read-after-the-number", { slice: unit.slice(0, 20) }),
+      said("numbers.read-number.cannot-be-read-after-the-number", { text: unit.slice(0, 20) }),
     );
   }
 

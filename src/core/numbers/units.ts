@@ -54,7 +54,7 @@ export type UnitReading =
 
 /** Reads a unit as people write it: `m`, `km/h`, `kn`, `m s⁻¹`, `°C`. */
 export function readUnit(text: string, meanings: UnitMeanings = {}): UnitReading {
-  const problem = said("numbers.units.is-not-a-unit-that-can", { slice: text.slice(0, 20) });
+  const problem = said("numbers.units.is-not-a-unit-that-can", { text: text.slice(0, 20) });
   if (text.length > LONGEST || !/^[\w%Ω°′″'"µμ²³¹⁻⁴·⋅^/ *().-]+$/.test(text) || /\^-?\d{2,}/.test(text)) {
     return { ok: false, problem };
   }

@@ -92,19 +92,15 @@ export const quizFrame = exactObject({
     .string()
     .strict()
     .oneOf(["shizuka-quiz"], said("quiz.quiz-file.must-be-shizuka-quiz"))
-    .required(said("quiz.quiz-file.is-missing")),
-  version: yup
-    .number()
-    .strict()
-    .oneOf([1], said("quiz.quiz-file.must-be-1"))
-    .required(said("quiz.quiz-file.is-missing")),
-  title: yup.string().strict().trim().min(1).max(200).required(said("quiz.quiz-file.is-missing")),
+    .required(),
+  version: yup.number().strict().oneOf([1], said("quiz.quiz-file.must-be-1")).required(),
+  title: yup.string().strict().trim().min(1).max(200).required(),
   language: yup
     .string()
     .strict()
     .matches(/^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, { message: said("quiz.quiz-file.must-be-a-language") }),
   brief: richText(),
-  rules: rulesShape.required(said("quiz.quiz-file.is-missing")),
+  rules: rulesShape.required(),
   reference: richText(),
   pictures: yup
     .array()
@@ -121,7 +117,7 @@ export const quizFrame = exactObject({
           .array()
           .min(1, said("quiz.quiz-file.must-have-at-least-one-question"))
           .max(1000)
-          .required(said("quiz.quiz-file.is-missing")),
+          .required(),
       })
         .test(
           "draw",
@@ -140,7 +136,7 @@ export const quizFrame = exactObject({
     )
     .min(1, said("quiz.quiz-file.must-have-at-least-one-section"))
     .max(100)
-    .required(said("quiz.quiz-file.is-missing")),
+    .required(),
 });
 
 /** What a mistake says: a sentence of ours, or what its author's program said. */
@@ -164,7 +160,10 @@ function questionMistakes(question: unknown, at: string): Mistake[] {
   const kind = (question as { kind?: unknown } | null)?.kind;
   if (typeof kind !== "string" || !KIND_NAMES.includes(kind as KindName)) {
     return [
-      { path: `${at}.kind`, message: said("quiz.quiz-file.must-be-one-of", { join: KIND_NAMES.join(", ") }) },
+      {
+        path: `${at}.kind`,
+        message: said("quiz.quiz-file.must-be-one-of", { names: KIND_NAMES.join(", ") }),
+      },
     ];
   }
   return mistakesOf(marking(kind as KindName).shape, question, at);

@@ -126,12 +126,12 @@ const NAMED_MOMENTS = ["at-hand-in", "after-due", "after-closing", "when-returne
 const revealWhen = () =>
   yup
     .mixed<RevealWhen>()
-    .test("when", said("quiz.rules.must-be-one-of-or", { join: NAMED_MOMENTS.join(", ") }), (value) => {
+    .test("when", said("quiz.rules.must-be-one-of-or", { names: NAMED_MOMENTS.join(", ") }), (value) => {
       if (value === undefined) return true;
       if (typeof value === "string") return NAMED_MOMENTS.includes(value);
       return typeof value?.on === "string" && !Number.isNaN(Date.parse(value.on));
     })
-    .required(said("quiz.quiz-file.is-missing"));
+    .required();
 
 const settingFields = {
   timeLimit: yup
@@ -140,11 +140,7 @@ const settingFields = {
     .moreThan(0, said("quiz.rules.must-be-more-than-0-minutes"))
     .max(10_080, said("quiz.rules.must-be-a-week-at-most")),
   attempts: yup.number().strict().integer().min(1).max(1000),
-  counts: yup
-    .string()
-    .strict()
-    .oneOf(["best", "latest", "first", "mean"])
-    .required(said("quiz.quiz-file.is-missing")),
+  counts: yup.string().strict().oneOf(["best", "latest", "first", "mean"]).required(),
   closingCutsClock: yup.boolean().strict(),
   lateCostPerDay: exactNumber(0, 100),
   takeBack: yup.boolean().strict(),
@@ -153,7 +149,7 @@ const settingFields = {
   practiseMissed: yup.boolean().strict(),
   alike: yup.boolean().strict(),
   help: exactObject({
-    mail: yup.string().strict().email(said("quiz.rules.must-be-a-mail-address")).max(200),
+    mail: yup.string().strict().email().max(200),
     phone: yup
       .string()
       .strict()
@@ -191,7 +187,7 @@ export const settingsShape = withoutContradictions(exactObject(settingFields));
 export const rulesShape = withoutContradictions(
   exactObject({
     ...settingFields,
-    order: yup.string().strict().oneOf(["free", "one-way"]).required(said("quiz.quiz-file.is-missing")),
+    order: yup.string().strict().oneOf(["free", "one-way"]).required(),
     shuffleQuestions: yup.boolean().strict(),
     ribbon: yup.boolean().strict(),
     notices: yup.array().of(yup.number().strict().moreThan(0).required()).max(10),

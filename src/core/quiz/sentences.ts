@@ -133,7 +133,7 @@ function dates(terms: RuleTerms): Phrase[] {
 const lateCost = (perDay: number | string, maximum: string): Said =>
   said("quiz.sentences.of-the-maximum-other", {
     perDay: shown(perDay),
-    div: Number(shown(exact(maximum).mul(exact(perDay)).div(100))),
+    marks: Number(shown(exact(maximum).mul(exact(perDay)).div(100))),
   });
 
 function windowWords({ rules, window, zone, maximum, now }: RuleTerms): Phrase[] {
@@ -245,7 +245,7 @@ function checking({ rules }: RuleTerms): Phrase[] {
   }
   return [
     strong(said("quiz.sentences.tries-count", { count: tries.most })),
-    said("quiz.sentences.at-each-part-you-may-check", { toFraction: exact(tries.cost).toFraction() }),
+    said("quiz.sentences.at-each-part-you-may-check", { share: exact(tries.cost).toFraction() }),
   ];
 }
 

@@ -60,7 +60,7 @@ test("what gives no answer away comes at the due time itself", () => {
 
 test("on a date, but not while anyone may still write", () => {
   const on = { on: new Date(noon + 3 * DAY).toISOString() };
-  expect(right(on)).toEqual({ visible: false, when: "after Sat 28 Nov, 12:00" });
+  expect(right(on)).toEqual({ visible: false, isNever: false, when: "after Sat 28 Nov, 12:00" });
   expect(right(on, { now: noon + 3 * DAY }).visible).toBe(true);
   const early = { on: new Date(noon + HOUR).toISOString() };
   expect(right(early, { now: noon + HOUR }).visible).toBe(false);
@@ -86,6 +86,7 @@ describe("nobody sees a key while anyone may still write", () => {
     const endless = { now: noon + 999 * DAY, group: { writesUntil: Number.POSITIVE_INFINITY } };
     expect(right("after-due", endless)).toEqual({
       visible: false,
+      isNever: false,
       when: "once nobody can write in it any more",
     });
     expect(right("after-closing", endless).visible).toBe(false);
@@ -95,6 +96,7 @@ describe("nobody sees a key while anyone may still write", () => {
     const open = { now: noon + 9 * DAY, group: { closes: null, mayStart: true } };
     expect(right("after-closing", open)).toEqual({
       visible: false,
+      isNever: false,
       when: "not shown: this quiz does not close",
     });
     expect(right("after-due", open).visible).toBe(false);
@@ -111,6 +113,7 @@ describe("nobody sees a key while anyone may still write", () => {
     const running = { attemptsLeft: true, laterRuns: true };
     expect(right("at-hand-in", running, said)).toEqual({
       visible: false,
+      isNever: false,
       when: "once you have handed in the attempt that runs",
     });
     expect(told("written", rules("never"), running).visible).toBe(false);
@@ -162,6 +165,7 @@ test("only after the last attempt", () => {
   const last = { onlyAfterLastAttempt: true };
   expect(right("at-hand-in", { attemptsLeft: true }, last)).toEqual({
     visible: false,
+    isNever: false,
     when: "once no attempt is left to you",
   });
   expect(right("at-hand-in", { attemptsLeft: false }, last).visible).toBe(true);

@@ -37,6 +37,8 @@ export interface RevealFacts {
 /** Whether something is visible now, and in words when it will be, as the end of a sentence. */
 export interface Revelation {
   readonly visible: boolean;
+  /** Whether the rule is that it is never shown. */
+  readonly isNever: boolean;
   readonly when: Said;
 }
 
@@ -70,9 +72,13 @@ function groupMoment(what: Revealed, when: RevealWhen, group: GroupMoments): Ins
   return isKey(what) ? latest(own, end) : own;
 }
 
-const hidden = (when: Said): Revelation => ({ visible: false, when });
-/** What is said where something is never shown. */
-export const NOT_SHOWN = said("reveal.reveal.not-shown");
+const hidden = (when: Said): Revelation => ({ visible: false, isNever: false, when });
+/** What is never shown. */
+export const NEVER_SHOWN: Revelation = {
+  visible: false,
+  isNever: true,
+  when: said("reveal.reveal.not-shown"),
+};
 const NO_ATTEMPT = said("reveal.reveal.once-no-attempt-is-left-to");
 
 /** What of its own time hides something from this student: an attempt of theirs that runs, or that may run again. */
@@ -96,7 +102,7 @@ function hiddenByOwn(what: Revealed, rules: RevealRules, facts: RevealFacts): Re
 
 function revelation(what: Revealed, rules: RevealRules, facts: RevealFacts): Revelation {
   const when = rules[what];
-  if (when === "never") return hidden(NOT_SHOWN);
+  if (when === "never") return NEVER_SHOWN;
   const waitsForLast = (rules.onlyAfterLastAttempt ?? false) && facts.attemptsLeft;
   const later = (words: Said): Revelation =>
     hidden(waitsForLast ? said("reveal.reveal.once", { when: words }) : words);
@@ -113,7 +119,9 @@ function revelation(what: Revealed, rules: RevealRules, facts: RevealFacts): Rev
     return later(said("reveal.reveal.after", { when: dayAndTime(moment, facts.zone) }));
   }
   if (waitsForLast) return hidden(NO_ATTEMPT);
-  return hiddenByOwn(what, rules, facts) ?? { visible: true, when: said("reveal.reveal.now") };
+  return (
+    hiddenByOwn(what, rules, facts) ?? { visible: true, isNever: false, when: said("reveal.reveal.now") }
+  );
 }
 
 /** What of a handed-in attempt may be seen now. */

@@ -27,7 +27,7 @@ export const acceptedShape = () =>
           .trim()
           .min(1, said("text.accepted.must-not-be-empty"))
           .max(500)
-          .required(said("text.accepted.is-missing")),
+          .required(),
         credit: exactNumber(0, 1),
         feedback: richText(),
       }),

@@ -17,6 +17,7 @@ import {
 } from "drizzle-orm/pg-core";
 import type { MarkedQuestion } from "@/core/kinds/kind";
 import type { Revealed } from "@/core/quiz/rules";
+import type { Said } from "@/core/said";
 import { createdAt, id, instant } from "./columns";
 import { person } from "./people";
 import { quiz, quizVersion } from "./quizzes";
@@ -181,7 +182,8 @@ export const mark = pgTable(
     levels: jsonb().$type<Record<string, string>>(),
     /** Part by part, exact, with the reasons in words. */
     detail: jsonb().$type<MarkedQuestion>().notNull(),
-    reason: text().notNull(),
+    /** Why it was set: a sentence as it is meant, or what an instructor wrote. */
+    reason: jsonb().$type<Said>().notNull(),
     markedBy: uuid().references(() => person.id),
     createdAt: createdAt(),
   },

@@ -1,4 +1,5 @@
 import type { TriedPart } from "@/core/attempt/standing";
+import { capitalized } from "@/core/text/words";
 import { say, t } from "@/words/t";
 
 /** What checking has come to for one part, in a sentence beside its box. */
@@ -12,14 +13,13 @@ export function PartVerdict({ tried }: { readonly tried: TriedPart }) {
     );
   }
   if (!closed && wrong === 0) return null;
-  const sentence = say(words);
   const next = closed
     ? ""
     : t("kinds.part-verdict.try-is-next-can-still-be", { wrong: wrong + 1, worthWords: worthWords(worth) });
   return (
     <span className={right ? "text-moss" : "text-plum"}>
-      {sentence.charAt(0).toUpperCase()}
-      {sentence.slice(1)}.{next}
+      {t("kinds.part-verdict.sentence", { words: capitalized(say(words)) })}
+      {next}
       {left > 0 && closed ? t("kinds.part-verdict.other-left", { left }) : ""}
     </span>
   );

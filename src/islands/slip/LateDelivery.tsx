@@ -24,7 +24,7 @@ export function LateDelivery({ attemptId, delivered, instructor }: LateDeliveryP
         <b>{t("slip.late-delivery.late-writing")}</b>{" "}
         {t("slip.late-delivery.other-had-been-written-on-a", {
           slotsCount: slots.length,
-          join: slots.join(t("joint.commas")),
+          slots: slots.join(t("joint.commas")),
           instructor,
         })}
       </p>

@@ -15,6 +15,8 @@ const { slipOf } = await import("./slip");
 const { answerDigest, canonicalJson, slipCode } = await import("./slips");
 const { seedOf } = await import("./seeds");
 const { versionContent } = await import("../quiz-versions");
+const { inLanguage } = await import("../language");
+const { say } = await import("@/words/t");
 const { saveAnswers } = await import("./save-answers");
 
 async function viewerNamed(email: string): Promise<Viewer & { token: string }> {
@@ -223,6 +225,19 @@ describe("the marked paper", () => {
     const summary = answering("one-of-several").summary(questions[0] as never, entries[0]?.answer as never);
     return { paper, text: JSON.stringify(paper), attemptId, student, summary };
   }
+
+  test("the reason of a mark reads in the language of whoever reads it, not of whoever was there when it was made", async () => {
+    const { attemptId, student } = await inLanguage("ja", () =>
+      paperUnder(
+        "efua.moorcroft",
+        reveal("at-hand-in", "at-hand-in", "at-hand-in", "at-hand-in", "at-hand-in"),
+      ),
+    );
+    const paper = await markedPaperOf(student, attemptId);
+    const reason = paper?.questions[0]?.history?.[0]?.reason ?? "";
+    expect(say(reason)).toBe("marked at the hand-in");
+    expect(inLanguage("ja", () => say(reason))).toBe("提出時に採点");
+  });
 
   test("nothing is in it that the rules do not reveal", async () => {
     const { paper, text } = await paperUnder(

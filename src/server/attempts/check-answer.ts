@@ -16,6 +16,7 @@ import type { Viewer } from "../viewer";
 import { openAttempt } from "./access";
 import { lockRunning } from "./running";
 import { seedOf } from "./seeds";
+import { slotShape } from "./slot-shape";
 import { standingIn, workOf } from "./work";
 
 /** A bound against abuse: wrong tries end far before. */
@@ -23,13 +24,7 @@ const MOST_CHECKS = 500;
 
 const body = yup
   .object({
-    slot: yup
-      .number()
-      .strict()
-      .integer()
-      .min(1)
-      .max(1000)
-      .required(said("attempts.check-answer.slot-is-missing-which-question-to")),
+    slot: slotShape().required(said("attempts.check-answer.slot-is-missing-which-question-to")),
     part: yup.number().strict().integer().min(0).max(100),
     device: yup.string().strict().uuid(),
   })
@@ -51,7 +46,7 @@ export async function checkAnswer(
   return inTransaction(async (tx) => {
     const row = await lockRunning(tx, attemptId);
     const question = planAttempt(quiz, seed)[slot - 1]?.question;
-    if (!question) throw badInput(t("attempts.check-answer.this-attempt-has-no-question", { slot }));
+    if (!question) throw badInput(t("attempts.no-such-question", { slot }));
     if (rightAnswerTo(question, seed) === null) {
       throw new Problem(409, "no-tries", t("attempts.check-answer.this-kind-of-question-is-marked"));
     }
@@ -65,7 +60,7 @@ export async function checkAnswer(
     }
     const work = await workOf(tx, attemptId, quiz);
     if ((await standingIn(row, quiz, work)).slots[slot - 1]?.state !== "open") {
-      throw new Problem(409, "closed", t("attempts.check-answer.question-is-not-open", { slot }), {
+      throw new Problem(409, "closed", t("attempts.question-not-open", { slot }), {
         slots: [slot],
         page: row.page,
       });
@@ -79,7 +74,7 @@ export async function checkAnswer(
       throw new Problem(
         409,
         "no-tries-left",
-        t("attempts.check-answer.question-was-checked-times-that-is", { slot, mOSTCHECKS: MOST_CHECKS }),
+        t("attempts.check-answer.question-was-checked-times-that-is", { slot, most: MOST_CHECKS }),
       );
     }
     const before = triedParts(question, seed, tries, checks);

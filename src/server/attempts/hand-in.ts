@@ -4,6 +4,7 @@ import { inputOf } from "../input";
 import type { Viewer } from "../viewer";
 import { openAttempt } from "./access";
 import { handInByStudent } from "./settle";
+import { slotShape } from "./slot-shape";
 
 const body = yup
   .object({
@@ -17,7 +18,7 @@ const body = yup
       .array(
         yup
           .object({
-            slot: yup.number().strict().integer().min(1).max(1000).required(),
+            slot: slotShape().required(),
             device: yup.string().strict().uuid().nullable().defined(),
             revision: yup.number().strict().integer().min(1).nullable().defined(),
           })

@@ -1,6 +1,7 @@
 import { and, asc, desc, eq } from "drizzle-orm";
 import type { MarkedQuestion } from "@/core/kinds/kind";
 import { exact, stored, sum } from "@/core/numbers/exact";
+import type { Said } from "@/core/said";
 import type { Instant } from "@/core/time/instants";
 import type { Queryable } from "@/data/database";
 import { attempt, mark } from "@/data/schema";
@@ -11,8 +12,8 @@ export interface NewMark {
   readonly slot: number;
   readonly detail: MarkedQuestion;
   readonly source: "rule" | "hand";
-  /** In words that the student reads. */
-  readonly reason: string;
+  /** Read by the student: what an instructor wrote, or a sentence as it is meant. */
+  readonly reason: Said;
   readonly levels?: Readonly<Record<string, string>>;
   readonly markedBy: string | null;
   readonly at: Instant;

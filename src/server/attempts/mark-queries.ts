@@ -69,8 +69,7 @@ export async function askAboutMark(viewer: Viewer, attemptId: string, input: unk
     throw new Problem(409, "marks-not-shown", t("attempts.mark-queries.the-marks-of-this-attempt-are"));
   }
   const quiz = await versionContent(row.versionId);
-  if (slot > questionCount(quiz))
-    throw badInput(t("attempts.mark-queries.this-attempt-has-no-question", { slot }));
+  if (slot > questionCount(quiz)) throw badInput(t("attempts.no-such-question", { slot }));
   const [asked] = await database()
     .select({ lines: count() })
     .from(markQuery)

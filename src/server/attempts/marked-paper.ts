@@ -11,8 +11,7 @@ import { shown } from "@/core/numbers/exact";
 import type { Counts, Revealed } from "@/core/quiz/rules";
 import { REVEALED } from "@/core/quiz/rules";
 import { type PaperQuestion, paperQuestion } from "@/core/reveal/marked-paper";
-import { NOT_SHOWN, type Revelations } from "@/core/reveal/reveal";
-import { saysSame } from "@/core/said";
+import type { Revelations } from "@/core/reveal/reveal";
 import { database } from "@/data/database";
 import { adjustment, answer, attempt, gradebookItem, marginNote, mark, person } from "@/data/schema";
 import { say, t } from "@/words/t";
@@ -76,7 +75,6 @@ export interface PaperView {
     /** Whether it makes the mark. */
     readonly counts: boolean;
   }[];
-  /** How the mark comes from the attempts, where there are several: "best counts"; null: there can be only one. */
   /** Which of several attempts counts; null: there is only one. */
   readonly countsRule: Counts | null;
   /** What stands in the gradebook in the place of the computed mark, and why; null: nothing. */
@@ -102,7 +100,7 @@ export interface PaperView {
 /** What was handed in and nothing else of it: no marks, no answers. */
 const writtenOnly = (reveal: Revelations): Revelations => ({
   ...(Object.fromEntries(
-    REVEALED.map((what) => [what, { visible: false, when: "" }]),
+    REVEALED.map((what) => [what, { visible: false, isNever: false, when: "" }]),
   ) as unknown as Revelations),
   written: reveal.written,
 });
@@ -281,7 +279,7 @@ export async function markedPaperOf(
     hidden: REVEALED.filter((each) => !reveal[each].visible).map((each) => ({
       what: each,
       when: say(reveal[each].when),
-      isNever: saysSame(reveal[each].when, NOT_SHOWN),
+      isNever: reveal[each].isNever,
     })),
   };
 }

@@ -2,6 +2,7 @@ import { eq } from "drizzle-orm";
 import * as yup from "yup";
 import type { DeskPages } from "@/core/attempt/desk-view";
 import { orderRuleOf, pagesOf, rulingOnMove, toldOnLeaving } from "@/core/attempt/order";
+import { said } from "@/core/said";
 import { inTransaction } from "@/data/database";
 import { attempt } from "@/data/schema";
 import { t } from "@/words/t";
@@ -23,7 +24,7 @@ const page = (name: string) =>
     .integer()
     .min(0)
     .max(1000)
-    .required(t("attempts.move-on.is-missing-a-page-counted-from", { name }));
+    .required(said("attempts.move-on.is-missing-a-page-counted-from", { name }));
 const body = yup
   .object({ from: page("from"), to: page("to"), device: yup.string().strict().uuid() })
   .strict()

@@ -5,7 +5,7 @@ import type { Viewer } from "../viewer";
 import type { OpenedAttempt } from "./access";
 
 const EVERYTHING = Object.fromEntries(
-  REVEALED.map((what) => [what, { visible: true, when: "now" }]),
+  REVEALED.map((what) => [what, { visible: true, isNever: false, when: "now" }]),
 ) as unknown as Revelations;
 
 /**

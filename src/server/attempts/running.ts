@@ -16,7 +16,7 @@ export function refuseEnded(row: Pick<typeof attempt.$inferSelect, "handedInAt" 
     409,
     "handed-in",
     t("attempts.running.this-attempt-was-handed-in-it", {
-      getTime: dayAndTime(ended.getTime(), config.zone),
+      when: dayAndTime(ended.getTime(), config.zone),
     }),
   );
 }

@@ -26,6 +26,7 @@ import { openAttempt } from "./access";
 import { closedParts } from "./closed-parts";
 import { keepLateWriting } from "./late-writing";
 import { settle } from "./settle";
+import { slotShape } from "./slot-shape";
 import { filesProblem } from "./uploads";
 
 /** The most that one save may hold: entries, and options struck through in one of them. */
@@ -37,13 +38,7 @@ const FARTHEST = Date.UTC(2100, 0, 1);
 
 const entryShape = yup
   .object({
-    slot: yup
-      .number()
-      .strict()
-      .integer()
-      .min(1)
-      .max(1000)
-      .required(said("attempts.save-answers.slot-is-missing")),
+    slot: slotShape().required(said("attempts.save-answers.slot-is-missing")),
     device: yup
       .string()
       .strict()
@@ -81,20 +76,11 @@ const entryName = entryShape.pick(["slot", "device", "revision"]).noUnknown(fals
 
 const body = yup
   .object({
-    here: yup
-      .number()
-      .strict()
-      .integer()
-      .min(1)
-      .max(1000)
-      .required(said("attempts.save-answers.here-is-missing-the-slot-on")),
+    here: slotShape().required(said("attempts.save-answers.here-is-missing-the-slot-on")),
     entries: yup
       .array(yup.mixed().defined())
       .strict()
-      .max(
-        MOST_ENTRIES,
-        said("attempts.save-answers.a-save-takes-entries-at-most", { mOSTENTRIES: MOST_ENTRIES }),
-      )
+      .max(MOST_ENTRIES, said("attempts.save-answers.a-save-takes-entries-at-most", { most: MOST_ENTRIES }))
       .required(said("attempts.save-answers.entries-is-missing-the-changes-to")),
   })
   .strict()
@@ -200,7 +186,7 @@ async function sorted(
       refused.push({ slot, device, revision, type: "bad-input", sentence });
     const question = plan.questions[slot - 1];
     if (!question) {
-      refuse(t("attempts.save-answers.this-attempt-has-no-question", { slot }));
+      refuse(t("attempts.no-such-question", { slot }));
       continue;
     }
     try {

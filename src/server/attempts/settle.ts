@@ -90,8 +90,8 @@ async function insertMarks(db: Queryable, all: readonly Marked[]): Promise<void>
       hand_in: number,
       reason:
         number === 1
-          ? t("attempts.settle.marked-at-the-hand-in")
-          : t("attempts.settle.marked-at-hand-in", { number }),
+          ? said("attempts.settle.marked-at-the-hand-in")
+          : said("attempts.settle.marked-at-hand-in", { number }),
       created_at: iso(at),
     })),
   );
@@ -99,7 +99,7 @@ async function insertMarks(db: Queryable, all: readonly Marked[]): Promise<void>
       (attempt_id, slot, id, marks, awaiting, maximum, source, hand_in, detail, reason, created_at)
     select attempt_id, slot, id, marks, awaiting, maximum, 'rule', hand_in, detail, reason, created_at
     from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as new(attempt_id uuid, slot smallint, id uuid,
-      marks numeric, awaiting numeric, maximum numeric, hand_in smallint, detail jsonb, reason text, created_at timestamptz)
+      marks numeric, awaiting numeric, maximum numeric, hand_in smallint, detail jsonb, reason jsonb, created_at timestamptz)
     order by attempt_id, slot`);
 }
 

@@ -3,8 +3,7 @@ import type { HandedInBy } from "@/core/attempt/state";
 import { takeBackEnd } from "@/core/attempt/take-back";
 import { type MarkTotals, resultWords } from "@/core/marking/mark-words";
 import type { Revealed } from "@/core/quiz/rules";
-import { NOT_SHOWN, type Revelation } from "@/core/reveal/reveal";
-import { saysSame } from "@/core/said";
+import { NEVER_SHOWN, type Revelation } from "@/core/reveal/reveal";
 import { database } from "@/data/database";
 import { lateWriting, slip } from "@/data/schema";
 import { say, t } from "@/words/t";
@@ -87,12 +86,8 @@ async function followingQuiz(viewer: Viewer, { quiz, course }: QuizOfPerson): Pr
 }
 
 /** When something of a hand-in is shown, in the reader's language. */
-function whenShown(revelation: Revelation | undefined): WhenShown {
-  const when = revelation?.when ?? NOT_SHOWN;
-  return {
-    state: revelation?.visible ? "at-once" : saysSame(when, NOT_SHOWN) ? "never" : "later",
-    when: say(when),
-  };
+function whenShown({ visible, isNever, when }: Revelation = NEVER_SHOWN): WhenShown {
+  return { state: visible ? "at-once" : isNever ? "never" : "later", when: say(when) };
 }
 
 /** What came of it, in the reader's language. */

@@ -122,7 +122,7 @@ export async function receivePiece(
     const page = plan.pageOf[given.slot - 1] ?? 0;
     const state = slotStateOn(plan.rule, page, row.page, row.told.includes(given.slot));
     if (state !== "open")
-      throw new Problem(409, "closed", t("attempts.uploads.question-is-not-open", { slot: given.slot }));
+      throw new Problem(409, "closed", t("attempts.question-not-open", { slot: given.slot }));
     const [known] = await tx.select().from(upload).where(eq(upload.id, fileId)).for("update");
     if (known && (known.attemptId !== attemptId || known.slot !== given.slot || known.size !== given.size)) {
       throw notFound();
@@ -202,7 +202,7 @@ export async function filesProblem(
   const [first] = missing;
   return t("attempts.uploads.other-of-the-answer-such-as", {
     missingCount: missing.length,
-    slice: first?.name.slice(0, 40) ?? "",
+    name: first?.name.slice(0, 40) ?? "",
   });
 }
 

@@ -3,9 +3,10 @@ import { eq } from "drizzle-orm";
 import ical, { ICalAlarmType, ICalCalendarMethod } from "ical-generator";
 import { database } from "@/data/database";
 import { person } from "@/data/schema";
-import { t } from "@/words/t";
+import { speaker, t } from "@/words/t";
 import { now } from "../clock";
 import { config } from "../config";
+import { inLanguage } from "../language";
 import { notFound } from "../problems";
 import { limitWords } from "../student/lines";
 import { quizzesOf } from "../student/quizzes-of";
@@ -22,18 +23,22 @@ export async function renewCalendarAddress(viewer: Viewer): Promise<void> {
 
 /**
  * The quizzes of the person whose calendar has this key, as iCalendar (RFC 5545): when each opens and when it is due, in
- * the person's own window. Nothing of marks or answers is in it, as its address is all that guards it.
+ * the person's own window, in the person's language: a calendar is fetched by a program, which has chosen none. Nothing of marks or answers is in it, as its address is all that guards it.
  */
 export async function calendarOf(key: string): Promise<string> {
   if (!/^[\w-]{32}$/.test(key)) throw notFound();
   const [owner] = await database().select().from(person).where(eq(person.calendarKey, key));
   if (!owner) throw notFound();
+  return inLanguage(owner.language, () => calendarFor(owner));
+}
+
+async function calendarFor(owner: typeof person.$inferSelect): Promise<string> {
   const calendar = ical({
     name: t("profile.calendar.quizzes", { institution: config.institution }),
     method: ICalCalendarMethod.PUBLISH,
     ttl: 3600,
   });
-  calendar.prodId({ company: "Shizuka", product: "quizzes", language: "EN" });
+  calendar.prodId({ company: "Shizuka", product: "quizzes", language: speaker().language.toUpperCase() });
   for (const item of await quizzesOf(owner)) {
     if (item.role !== "student" || item.quiz.settings.practice || item.standing.state === "not-assigned")
       continue;
@@ -41,22 +46,23 @@ export async function calendarOf(key: string): Promise<string> {
     const stamp = new Date(now());
     const limit = limitWords(item);
     const page = `${config.address}/quizzes/${item.quiz.id}`;
-    const add = (what: string, at: number, words: string) =>
+    const { title } = item.quiz;
+    const add = (what: string, at: number, summary: string) =>
       calendar.createEvent({
         id: `${what}-${item.quiz.id}@shizuka`,
         stamp,
         start: new Date(at),
         end: new Date(at),
-        summary: `${item.quiz.title} ${words}`,
-        description: `${item.course.title}. ${limit}. ${page}`,
+        summary,
+        description: `${item.course.title}\n${limit}\n${page}`,
         url: page,
         // A reminder a day and an hour before something ends; what opens needs none.
         alarms:
           what === "opens" ? [] : REMINDERS.map((trigger) => ({ type: ICalAlarmType.display, trigger })),
       });
-    if (opens !== null) add("opens", opens, "opens");
-    if (due !== null) add("due", due, t("profile.calendar.is-due"));
-    if (closes !== null && closes !== due) add("closes", closes, "closes");
+    if (opens !== null) add("opens", opens, t("profile.calendar.opens", { title }));
+    if (due !== null) add("due", due, t("profile.calendar.is-due", { title }));
+    if (closes !== null && closes !== due) add("closes", closes, t("profile.calendar.closes", { title }));
   }
   return calendar.toString();
 }

@@ -33,6 +33,16 @@ test("a calendar holds when quizzes open and are due for its person, and no prac
   expect(new Set(events.map((event) => event.uid)).size).toBe(events.length);
 });
 
+test("a calendar, fetched without any cookie, speaks its person's language", async () => {
+  const farid = await viewer("farid.kjellberg");
+  await sql`update person set language = 'ja' where id = ${farid.id}`;
+  await renewCalendarAddress(farid);
+  const calendar = await calendarOf((await profileOf(farid, null)).calendarKey ?? "");
+  expect(calendar).toContain("SUMMARY:Tides and clearances：期限");
+  expect(calendar).toMatch(/^PRODID:.*JA/m);
+  expect(calendar).not.toMatch(/opens|is due|minutes/);
+});
+
 test("a due time of one's own is what one's own calendar says", async () => {
   const camila = await viewer("camila.thornbury");
   await sql`insert into allowance (quiz_id, person_id, factor, extra_minutes, extra_attempts, due, reason)

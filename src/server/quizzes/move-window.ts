@@ -22,7 +22,7 @@ const moment = (what: string) =>
     .nullable()
     .test(
       "instant",
-      t("quizzes.move-window.must-be-an-instant-such-as", { what }),
+      said("quizzes.move-window.must-be-an-instant-such-as", { what }),
       (text) => text == null || (/^\d{4}-\d{2}-\d{2}T/.test(text) && !Number.isNaN(Date.parse(text))),
     );
 

@@ -19,11 +19,11 @@ export function passwordProblem(
 ): string | null {
   if ([...password].length < SHORTEST_PASSWORD)
     return t("sign-in.password-rules.a-password-has-characters-or-more", {
-      sHORTESTPASSWORD: SHORTEST_PASSWORD,
+      shortest: SHORTEST_PASSWORD,
     });
   if (password.length > LONGEST_PASSWORD)
     return t("sign-in.password-rules.a-password-has-characters-at-most", {
-      lONGESTPASSWORD: LONGEST_PASSWORD,
+      longest: LONGEST_PASSWORD,
     });
   const words = wordsAbout({ ...person, institution: config.institution });
   if (lettersBeside(password, words) < 6) return t("sign-in.password-rules.this-password-is-made-of-your");

@@ -44,8 +44,8 @@ export async function signInWithCode(
   const paces = [{ who: `code ${networkOf(address)}`, atOnce: 12, every: 10_000 }] as const;
   await countTry(paces);
   const answer = await look(code, headers);
-  const said = (await answer.clone().json()) as { code?: string };
-  if (said.code === "INVALID_TWO_FACTOR_COOKIE" || said.code?.startsWith("TOO_MANY"))
+  const outcome = (await answer.clone().json()) as { code?: string };
+  if (outcome.code === "INVALID_TWO_FACTOR_COOKIE" || outcome.code?.startsWith("TOO_MANY"))
     throw new Problem(410, "sign-in-anew", t("sign-in.second-factor.this-took-too-long-or-too"));
   if (!answer.ok) throw wrongCode();
   await forgiveTry(paces);

@@ -76,8 +76,8 @@ export async function signIn(
   const answer = await look(email, password, !isShared, headers);
   await forgiveTry(paces);
   const cookies = answer.headers.getSetCookie();
-  const said = (await answer.json()) as { twoFactorRedirect?: boolean };
-  if (said.twoFactorRedirect) return { cookies, asksForCode: true };
+  const outcome = (await answer.json()) as { twoFactorRedirect?: boolean };
+  if (outcome.twoFactorRedirect) return { cookies, asksForCode: true };
   return { cookies: await signedIn(cookies, headers, isShared), asksForCode: false };
 }
 

@@ -120,7 +120,7 @@ export async function classMarksOf(
   const steps = classSteps(shares, share);
   if (!steps) {
     const problem = t("student.class-marks.fewer-than-have-a-mark-in", {
-      lEASTFORACLASS: LEAST_FOR_A_CLASS,
+      least: LEAST_FOR_A_CLASS,
       title: entry.row.title,
     });
     return { choices, shown: null, problem };

@@ -5,8 +5,7 @@ import { onScale } from "@/core/gradebook/scales";
 import type { Category, Item } from "@/core/gradebook/standing";
 import { percentOf, rangeWords } from "@/core/marking/mark-words";
 import { type Exact, exact, shown, ZERO } from "@/core/numbers/exact";
-import { NOT_SHOWN } from "@/core/reveal/reveal";
-import { type Said, saysSame } from "@/core/said";
+import type { Revelation } from "@/core/reveal/reveal";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { enrolment, gradebookCategory, gradebookItem, standIn } from "@/data/schema";
@@ -116,8 +115,8 @@ function stateWords(quiz: QuizOfPerson): string {
     : t("student.gradebook-work.due", { day: dayOnly(quiz.window.due, config.zone) });
 }
 
-const whenShown = (when: Said): string =>
-  saysSame(when, NOT_SHOWN)
+const whenShown = ({ isNever, when }: Revelation): string =>
+  isNever
     ? t("student.gradebook-work.marks-of-this-work-are-not")
     : t("student.gradebook-work.handed-in-marks-are-shown", { when });
 
@@ -239,7 +238,7 @@ function entryOf(terms: EntryTerms): Entry {
       : made
         ? whyThisMark(made, totals, quiz?.instructor ?? t("student.gradebook-work.your-instructor"))
         : quiz && lastHandIn
-          ? whenShown(revelationsOf(quiz, lastHandIn).total.when)
+          ? whenShown(revelationsOf(quiz, lastHandIn).total)
           : quiz?.standing.state === "running"
             ? t("student.gradebook-work.nothing-to-mark-until-you-hand")
             : !isAssigned

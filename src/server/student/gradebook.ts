@@ -202,7 +202,7 @@ export async function gradebookOf(
                   ? t("student.gradebook.all-equal")
                   : t("student.gradebook.by-points"),
               weight,
-              part2: weight.endsWith("%") ? t("student.gradebook.of-the-course") : "",
+              ofCourse: weight.endsWith("%") ? t("student.gradebook.of-the-course") : "",
             });
             return {
               ...row,

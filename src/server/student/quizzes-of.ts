@@ -210,6 +210,6 @@ export function prerequisiteFrom(first: QuizOfPerson, atLeast: string | null): P
       (best, each) => (best === null || each.compare(best) > 0 ? each : best),
       null,
     ),
-    shown: shown.find(({ total }) => !total.visible)?.total.when ?? null,
+    heldBack: shown.find(({ total }) => !total.visible)?.total ?? null,
   };
 }

@@ -34,7 +34,7 @@ export const declarationMarking: MarkingKind<Declaration, PresentedDeclaration, 
         .of(exactObject({ id: identifier(), ...contentFields, standsIn: yup.boolean().strict() }))
         .min(1, said("quiz-file.kinds.declaration.mark.must-have-at-least-one-statement"))
         .max(26)
-        .required(said("quiz-file.kinds.declaration.mark.is-missing"))
+        .required()
         .test(
           "ids",
           said("quiz-file.kinds.declaration.mark.must-have-statements-with-different-ids"),

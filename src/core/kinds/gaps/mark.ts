@@ -63,7 +63,7 @@ const shape = shapeOf<Gaps>(
       .of(gapShape)
       .min(1, said("quiz-file.kinds.gaps.mark.must-have-at-least-one-gap"))
       .max(50)
-      .required(said("quiz-file.kinds.declaration.mark.is-missing"))
+      .required()
       .test("ids", said("quiz-file.kinds.gaps.mark.must-have-gaps-with-different-ids"), uniqueBy("id")),
   })
     .test("weights", said("quiz-file.kinds.gaps.mark.the-weights-of-the-gaps-must"), ({ gaps }) => {
@@ -160,7 +160,7 @@ export const gapsMarking: MarkingKind<Gaps, PresentedGaps, GapsAnswer> = {
           empty: said("kinds.common.empty-no-marks"),
           full: forgiven ? said("kinds.common.right-with-a-slip-in-the") : said("kinds.common.right"),
           none: said("kinds.common.not-right"),
-          part: said("kinds.gaps.mark.accepted-for-of-the-marks", { mul: shown(credit.mul(100)) }),
+          part: said("kinds.gaps.mark.accepted-for-of-the-marks", { percent: shown(credit.mul(100)) }),
         }[state],
         identity: gap.options ? (text ?? "") : normalised(text ?? "", question),
         ...(feedback ? { feedback } : {}),

@@ -40,7 +40,7 @@ const shape = shapeOf<Matching>(
       .of(exactObject({ id: identifier(), ...contentFields, target: identifier() }))
       .min(2, said("quiz-file.kinds.matching.mark.must-have-at-least-two-prompts"))
       .max(26)
-      .required(said("quiz-file.kinds.declaration.mark.is-missing"))
+      .required()
       .test(
         "ids",
         said("quiz-file.kinds.matching.mark.must-have-prompts-with-different-ids"),
@@ -51,7 +51,7 @@ const shape = shapeOf<Matching>(
       .of(exactObject({ id: identifier(), ...contentFields }))
       .min(2, said("quiz-file.kinds.matching.mark.must-have-at-least-two-targets"))
       .max(40)
-      .required(said("quiz-file.kinds.declaration.mark.is-missing"))
+      .required()
       .test(
         "ids",
         said("quiz-file.kinds.matching.mark.must-have-targets-with-different-ids"),

@@ -142,7 +142,7 @@ function judge(part: NumericPart, reading: Extract<Reading, { state: "number" }>
     return { credit: ZERO, why: said("kinds.numeric.mark.which-loses-the-marks", { words }) };
   return {
     credit: ONE.sub(lost),
-    why: said("kinds.numeric.mark.which-loses-of-the-marks", { words, mul: shown(lost.mul(100)) }),
+    why: said("kinds.numeric.mark.which-loses-of-the-marks", { words, percent: shown(lost.mul(100)) }),
   };
 }
 

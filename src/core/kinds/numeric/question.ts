@@ -63,14 +63,10 @@ const formulaName = () =>
       said("quiz-file.kinds.numeric.question.must-not-be-the-name-of"),
       (name) => !RESERVED_NAMES.has(name ?? ""),
     )
-    .required(said("quiz-file.kinds.declaration.mark.is-missing"));
+    .required();
 
 const toleranceShape = exactObject({
-  rule: yup
-    .string()
-    .strict()
-    .oneOf(["absolute", "relative", "figures"])
-    .required(said("quiz-file.kinds.declaration.mark.is-missing")),
+  rule: yup.string().strict().oneOf(["absolute", "relative", "figures"]).required(),
   within: exactNumber(0, 1e15),
   figures: yup.number().strict().integer().min(1).max(15),
   units: yup.number().strict().integer().min(0).max(9),
@@ -107,14 +103,14 @@ const variableShape = exactObject({
 const partShape = exactObject({
   id: formulaName(),
   text: richText(),
-  marks: exactNumber(0, 1000).required(said("quiz-file.kinds.declaration.mark.is-missing")),
+  marks: exactNumber(0, 1000).required(),
   key: yup
     .mixed<number | string>(
       (value): value is number | string => typeof value === "number" || typeof value === "string",
     )
     .typeError(said("quiz-file.kinds.numeric.question.must-be-a-number-or-a"))
     .required(said("quiz-file.kinds.numeric.question.is-missing-the-right-number-or")),
-  tolerance: toleranceShape.required(said("quiz-file.kinds.declaration.mark.is-missing")),
+  tolerance: toleranceShape.required(),
   unit: yup
     .string()
     .strict()
@@ -148,7 +144,7 @@ export const numericShape = shapeOf<Numeric>(
       .of(partShape)
       .min(1, said("quiz-file.kinds.numeric.question.must-have-at-least-one-part"))
       .max(20, said("quiz-file.kinds.numeric.question.must-have-at-most-20-parts"))
-      .required(said("quiz-file.kinds.declaration.mark.is-missing")),
+      .required(),
     variables: yup.array().of(variableShape).max(50),
     unitMeanings: yup
       .object()

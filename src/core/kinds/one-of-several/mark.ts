@@ -29,7 +29,7 @@ const shape = shapeOf<OneOfSeveral>(
       .of(exactObject({ ...optionFields, credit: exactNumber(0, 1) }))
       .min(2, said("quiz-file.kinds.gaps.mark.must-have-at-least-two-options"))
       .max(26, said("quiz-file.kinds.one-of-several.mark.must-have-at-most-26-options"))
-      .required(said("quiz-file.kinds.declaration.mark.is-missing"))
+      .required()
       .test("ids", said("quiz-file.kinds.gaps.mark.must-have-options-with-different-ids"), uniqueBy("id"))
       .test(
         "one-right",
@@ -51,7 +51,7 @@ function mark(question: OneOfSeveral, seed: AttemptSeed, answer: OneOfSeveralAns
       ? said("kinds.common.right")
       : credit.equals(ZERO)
         ? said("kinds.one-of-several.mark.not-the-right-option")
-        : said("kinds.one-of-several.mark.not-the-best-option-worth-of", { mul: shown(credit.mul(100)) });
+        : said("kinds.one-of-several.mark.not-the-best-option-worth-of", { percent: shown(credit.mul(100)) });
   const line = {
     written: picked ? contentInWords(picked) : "",
     right: right ? contentInWords(right) : "",

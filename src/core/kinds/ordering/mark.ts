@@ -20,17 +20,13 @@ export interface Ordering extends QuestionCommon {
 const shape = shapeOf<Ordering>(
   exactObject({
     ...commonFields("ordering"),
-    credit: yup
-      .string()
-      .strict()
-      .oneOf(["exact", "neighbours"])
-      .required(said("quiz-file.kinds.declaration.mark.is-missing")),
+    credit: yup.string().strict().oneOf(["exact", "neighbours"]).required(),
     items: yup
       .array()
       .of(exactObject({ id: identifier(), ...contentFields }))
       .min(2, said("quiz-file.kinds.ordering.mark.must-have-at-least-two-items"))
       .max(26)
-      .required(said("quiz-file.kinds.declaration.mark.is-missing"))
+      .required()
       .test("ids", said("quiz-file.kinds.ordering.mark.must-have-items-with-different-ids"), uniqueBy("id")),
   }),
 );

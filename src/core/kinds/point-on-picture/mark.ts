@@ -56,11 +56,7 @@ const regionShape = exactObject({
     .min(1)
     .max(200)
     .required(said("quiz-file.kinds.point-on-picture.mark.is-missing-what-is-there")),
-  shape: yup
-    .string()
-    .strict()
-    .oneOf(["circle", "rectangle", "polygon"])
-    .required(said("quiz-file.kinds.declaration.mark.is-missing")),
+  shape: yup.string().strict().oneOf(["circle", "rectangle", "polygon"]).required(),
   x: share(),
   y: share(),
   radius: share(),
@@ -70,8 +66,8 @@ const regionShape = exactObject({
     .array()
     .of(
       exactObject({
-        x: share().required(said("quiz-file.kinds.declaration.mark.is-missing")),
-        y: share().required(said("quiz-file.kinds.declaration.mark.is-missing")),
+        x: share().required(),
+        y: share().required(),
       }),
     )
     .min(3, said("quiz-file.kinds.point-on-picture.mark.must-have-at-least-three-corners"))
@@ -93,17 +89,13 @@ const shape = shapeOf<PointOnPicture>(
       .max(20)
       .required(said("quiz-file.kinds.point-on-picture.mark.is-missing-width-through-height-of")),
     most: yup.number().strict().integer().min(1).max(50),
-    credit: yup
-      .string()
-      .strict()
-      .oneOf(["all-or-nothing", "by-region"])
-      .required(said("quiz-file.kinds.declaration.mark.is-missing")),
+    credit: yup.string().strict().oneOf(["all-or-nothing", "by-region"]).required(),
     regions: yup
       .array()
       .of(regionShape)
       .min(1, said("quiz-file.kinds.point-on-picture.mark.must-have-at-least-one-region"))
       .max(50)
-      .required(said("quiz-file.kinds.declaration.mark.is-missing"))
+      .required()
       .test(
         "ids",
         said("quiz-file.kinds.point-on-picture.mark.must-have-regions-with-different-ids"),

@@ -27,17 +27,13 @@ const shape = shapeOf<SeveralOfSeveral>(
     keepOrder: yup.boolean().strict(),
     least: yup.number().strict().integer().min(0),
     most: yup.number().strict().integer().min(1),
-    credit: yup
-      .string()
-      .strict()
-      .oneOf(["all-or-nothing", "by-option"])
-      .required(said("quiz-file.kinds.declaration.mark.is-missing")),
+    credit: yup.string().strict().oneOf(["all-or-nothing", "by-option"]).required(),
     options: yup
       .array()
       .of(exactObject(optionFields))
       .min(2, said("quiz-file.kinds.gaps.mark.must-have-at-least-two-options"))
       .max(26, said("quiz-file.kinds.one-of-several.mark.must-have-at-most-26-options"))
-      .required(said("quiz-file.kinds.declaration.mark.is-missing"))
+      .required()
       .test("ids", said("quiz-file.kinds.gaps.mark.must-have-options-with-different-ids"), uniqueBy("id"))
       .test(
         "some-right",

@@ -47,7 +47,7 @@ export const shortTextMarking: MarkingKind<ShortText, PresentedShortText, ShortT
           : said("kinds.common.right")
         : credit.equals(ZERO)
           ? said("kinds.short-text.mark.not-among-the-accepted-answers")
-          : said("kinds.short-text.mark.accepted-for-of-the-marks", { mul: shown(credit.mul(100)) });
+          : said("kinds.short-text.mark.accepted-for-of-the-marks", { percent: shown(credit.mul(100)) });
     const line = {
       written: answer?.text.trim() ?? "",
       right: bestText(question.accepted),

@@ -95,7 +95,7 @@ export const uploadAnswering: AnsweringKind<PresentedUpload, UploadAnswer> = {
       allowsInWords: allowsInWords(allows),
       sizeInWords: sizeInWords(largest),
       mostFiles,
-      part2: textBeside ? said("kinds.upload.answer.write-beside-it-what-belongs-to") : "",
+      beside: textBeside ? said("kinds.upload.answer.write-beside-it-what-belongs-to") : "",
     }),
   readAnswer(presented, raw) {
     if (raw === null) return accept<UploadAnswer>(null);

@@ -250,7 +250,7 @@ function Target({ target, usedWith, disabled, onPress }: TargetProps) {
         <Content content={target} />
         {isUsed && (
           <span className="small shrink-0">
-            {t("kinds.matching.answer.used-at", { join: usedWith.join(t("joint.commas")) })}
+            {t("kinds.matching.answer.used-at", { places: usedWith.join(t("joint.commas")) })}
           </span>
         )}
       </button>

@@ -15,8 +15,8 @@ const STEP = 0.01;
 const within = (share: number) => Math.min(1, Math.max(0, Math.round(share * 10_000) / 10_000));
 const placeWords = ({ x, y }: Point) =>
   t("kinds.point-on-picture.answer.across-down-2", {
-    round: Math.round(x * 100),
-    round2: Math.round(y * 100),
+    across: Math.round(x * 100),
+    down: Math.round(y * 100),
   });
 
 /** A picture on which points are placed: by pointer, or by a button and the arrow keys. */

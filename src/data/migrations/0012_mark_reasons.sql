@@ -1,0 +1,1 @@
+ALTER TABLE "mark" ALTER COLUMN "reason" SET DATA TYPE jsonb;
