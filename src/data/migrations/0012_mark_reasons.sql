@@ -1,1 +1,1 @@
-ALTER TABLE "mark" ALTER COLUMN "reason" SET DATA TYPE jsonb;
+ALTER TABLE "mark" ALTER COLUMN "reason" SET DATA TYPE jsonb USING to_jsonb("reason");
