@@ -1,4 +1,6 @@
 const arrows = require("./tools/lib/arrows.json");
+/** The rooms within a room, in order: each may import those that stand before it. */
+const rooms = require("./tools/lib/rooms.json");
 
 const CORE_LIBRARIES = ["yup", "fraction\\.js", "mathjs", "date-fns", "@date-fns/tz"];
 
@@ -10,6 +12,14 @@ module.exports = {
       from: { path: `^src/${from}/`, pathNot: "\\.test\\.tsx?$" },
       to: { path: "^src/", pathNot: `^src/(${to.join("|")})/` },
     })),
+    ...Object.entries(rooms).flatMap(([house, order]) =>
+      order.slice(0, -1).map((room, i) => ({
+        name: `order-of-${house}-${room}`,
+        severity: "error",
+        from: { path: `^src/${house}/${room}/`, pathNot: "\\.test\\.tsx?$" },
+        to: { path: `^src/${house}/(${order.slice(i + 1).join("|")})/` },
+      })),
+    ),
     {
       name: "core-is-pure",
       comment: "The core uses nothing but itself and its few libraries: no I/O, no clock, no interface.",

@@ -3,7 +3,7 @@
 declare namespace App {
   interface Locals {
     /** Who is signed in, or null. */
-    viewer: import("./server/viewer").Viewer | null;
+    viewer: import("./server/access/viewer").Viewer | null;
     /** The session token of the cookie, its signature checked; the session itself may have ended. */
     token: string | null;
     /** Notices that the viewer has not seen yet. */

@@ -3,19 +3,19 @@ import { disconnect } from "./data/database";
 import { migrate } from "./data/migrate";
 import { layDemo } from "./demo/lay";
 import { ADMINISTRATOR, addressOf, INSTRUCTORS, NOOR } from "./demo/people";
-import { endEventStreams, eventsLane } from "./server/attempts/events-lane";
-import { filesLane } from "./server/attempts/files-lane";
-import { saveLane } from "./server/attempts/save-lane";
-import { config } from "./server/config";
+import { config } from "./server/base/config";
+import { unsafeSettings } from "./server/base/safe-start";
+import { endEventStreams, eventsLane } from "./server/desk/events-lane";
+import { filesLane } from "./server/desk/files-lane";
+import { saveLane } from "./server/desk/save-lane";
 import { pathOf } from "./server/edge/guard";
 import { startDeskKeeper } from "./server/jobs/desk-keeper";
 import { startMailer } from "./server/jobs/mailer";
 import { startSweeper } from "./server/jobs/sweeper";
 import { startTeller } from "./server/jobs/teller";
 import { startTidier } from "./server/jobs/tidier";
-import { DEMO_PASSWORD } from "./server/offered-people";
 import { ownDataLane } from "./server/profile/own-data-lane";
-import { unsafeSettings } from "./server/safe-start";
+import { DEMO_PASSWORD } from "./server/sign-in/offered-people";
 
 /**
  * What a process does besides answering requests. The build makes a file of its own of this one, which the starting
@@ -49,9 +49,9 @@ export function ownLane(request: IncomingMessage, response: ServerResponse): boo
   return LANES.some((lane) => lane(request, response, path));
 }
 
+export { inLanguageOf } from "./server/base/language";
+export { inTurn } from "./server/base/turns";
 export { guard } from "./server/edge/guard";
-export { inLanguageOf } from "./server/language";
-export { inTurn } from "./server/turns";
 export const stop = disconnect;
 
 /** Whether people reach this installation over TLS. */

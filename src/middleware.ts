@@ -1,13 +1,13 @@
 import { defineMiddleware } from "astro:middleware";
 import { say } from "@/words/t";
-import { config } from "./server/config";
-import { log } from "./server/log";
-import { refuseForeign } from "./server/origin";
-import { notFound, notSignedIn, type Problem, problemBody, problemOf } from "./server/problems";
-import { asksForSession, isApi, PUBLIC } from "./server/public-paths";
-import { countingQueries } from "./server/query-count";
-import { newReference } from "./server/reference";
-import { SESSION_COOKIE, sessionToken, viewerOf } from "./server/viewer";
+import { SESSION_COOKIE, sessionToken, viewerOf } from "./server/access/viewer";
+import { config } from "./server/base/config";
+import { log } from "./server/base/log";
+import { refuseForeign } from "./server/base/origin";
+import { notFound, notSignedIn, type Problem, problemBody, problemOf } from "./server/base/problems";
+import { asksForSession, isApi, PUBLIC } from "./server/base/public-paths";
+import { countingQueries } from "./server/base/query-count";
+import { newReference } from "./server/base/reference";
 
 const SAFE_METHODS = new Set(["GET", "HEAD", "OPTIONS"]);
 

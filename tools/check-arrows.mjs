@@ -4,6 +4,8 @@ import { main, ROOT, run, Stop } from "./lib/steps.mjs";
 
 /** Checks that imports point one way: TypeScript through dependency-cruiser, which does not read .astro files, and those here. */
 const arrows = JSON.parse(readFileSync(join(ROOT, "tools/lib/arrows.json"), "utf8"));
+/** The order of the rooms within a room; one that is not in it could import anything. */
+const rooms = JSON.parse(readFileSync(join(ROOT, "tools/lib/rooms.json"), "utf8"));
 
 await main(async () => {
   run("npx", ["depcruise", "src", "--config", ".dependency-cruiser.cjs", "--output-type", "err"]);
@@ -11,6 +13,17 @@ await main(async () => {
     .filter((file) => file.endsWith(".astro"))
     .flatMap((file) => wrongImports(join(ROOT, "src", file)));
   if (wrong.length > 0) throw new Stop(`Imports against the arrows:\n${wrong.join("\n")}`);
+  const unknown = Object.entries(rooms).flatMap(([house, order]) => {
+    const there = readdirSync(join(ROOT, "src", house), { withFileTypes: true })
+      .filter((each) => each.isDirectory())
+      .map(({ name }) => name);
+    return [
+      ...there.filter((name) => !order.includes(name)),
+      ...order.filter((name) => !there.includes(name)),
+    ].map((name) => `  src/${house}/${name}`);
+  });
+  if (unknown.length > 0)
+    throw new Stop(`Rooms that tools/lib/rooms.json and src do not both have:\n${unknown.join("\n")}`);
   console.log("The arrows point one way.");
 });
 

@@ -2,7 +2,7 @@ import * as yup from "yup";
 import { deadlineOf } from "@/core/attempt/deadline";
 import { noticesFor } from "@/core/attempt/notices";
 import { planAttempt } from "@/core/attempt/plan";
-import { needIn } from "@/core/gradebook/need";
+import { needIn } from "@/core/gradebook/needed-marks";
 import { rangeOnScale, type Scale } from "@/core/gradebook/scales";
 import { type Category, courseStanding } from "@/core/gradebook/standing";
 import { present, rightAnswerTo } from "@/core/kinds/marking";

@@ -1,7 +1,7 @@
 import { deadlineOf, NO_ALLOWANCE } from "@/core/attempt/deadline";
 import { maximumOf, planAttempt } from "@/core/attempt/plan";
+import { scoreRubric } from "@/core/kinds/rubric";
 import { markByHand } from "@/core/marking/by-hand";
-import { scoreRubric } from "@/core/marking/rubric";
 import { stored, written } from "@/core/numbers/exact";
 import type { AttemptSeed } from "@/core/numbers/seeded";
 import { chance } from "@/core/numbers/seeded";
@@ -9,7 +9,7 @@ import { DAY, HOUR, type Instant, MINUTE } from "@/core/time/instants";
 import type { Queryable } from "@/data/database";
 import * as schema from "@/data/schema";
 import { newId } from "@/data/schema/columns";
-import { currentMarks, setMark } from "@/server/attempts/hand-marks";
+import { currentMarks, setMark } from "@/server/attempts/marks";
 import { currentNaming, seedOf } from "@/server/attempts/seeds";
 import { handInAll } from "@/server/attempts/settle";
 import { type Slips, sampleAnswers } from "./answers";

@@ -3,7 +3,7 @@ import { DAY, type Instant } from "@/core/time/instants";
 import type { Queryable } from "@/data/database";
 import * as schema from "@/data/schema";
 import { newId } from "@/data/schema/columns";
-import { config } from "@/server/config";
+import { config } from "@/server/base/config";
 import type { CourseKey } from "./college";
 import type { LaidQuiz } from "./laid";
 

@@ -1,11 +1,11 @@
 import { and, eq } from "drizzle-orm";
-import type { NoticeKind } from "@/core/notices/kinds";
+import type { NoticeKind } from "@/core/notices/notice-kinds";
 import { type Said, said } from "@/core/said";
 import { DAY, HOUR, type Instant } from "@/core/time/instants";
-import { dayAndTime } from "@/core/time/words";
+import { dayAndTime } from "@/core/time/said-times";
 import type { Queryable } from "@/data/database";
 import * as schema from "@/data/schema";
-import { config } from "@/server/config";
+import { config } from "@/server/base/config";
 import type { CourseKey } from "./college";
 import { type Ids, idOf, type LaidQuiz } from "./laid";
 import { INSTRUCTORS, NOOR } from "./people";
@@ -90,7 +90,7 @@ export async function layBell(
     createdAt: new Date(at - hoursAgo * HOUR),
   });
   const returned = (title: string, number: number) =>
-    said("quizzes.return-work.attempt-is-returned-its-marks-and", { title, number });
+    said("marking.return-work.attempt-is-returned-its-marks-and", { title, number });
   await db.insert(schema.personNotice).values([
     line(NOOR, 144, true, "returned", returned("Compass and variation", 2), `/attempts/${compass}/paper`),
     line(
@@ -98,7 +98,7 @@ export async function layBell(
       104,
       true,
       "answered",
-      said("attempts.mark-queries.answered-you-about-the-mark-of", {
+      said("marking.mark-queries.answered-you-about-the-mark-of", {
         name: INSTRUCTORS.nav,
         slot: 6,
         title: "Compass and variation",
@@ -140,7 +140,7 @@ export async function layBell(
       130,
       false,
       "asked",
-      said("attempts.mark-queries.asks-about-the-mark-of-question", {
+      said("marking.mark-queries.asks-about-the-mark-of-question", {
         name: NOOR,
         slot: 6,
         title: "Compass and variation",

@@ -1,5 +1,5 @@
 import type { APIRoute } from "astro";
-import { isHealthy } from "@/server/health";
+import { isHealthy } from "@/server/base/health";
 
 /** Whether this process answers and reaches its database. */
 export const GET: APIRoute = async () => {

@@ -1,6 +1,6 @@
 import type { APIRoute } from "astro";
-import { fieldsOf } from "@/server/input";
-import { ownPath } from "@/server/own-path";
+import { fieldsOf } from "@/server/base/input";
+import { ownPath } from "@/server/base/own-path";
 import { chooseLanguage } from "@/server/profile/choose-language";
 
 /** Chooses the language of the interface, and goes back to where that was asked for. */

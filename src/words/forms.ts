@@ -1,4 +1,4 @@
-import { kept } from "@/core/kept";
+import { kept } from "@/core/memo";
 import type { Said } from "@/core/said";
 import { DAY, HOUR, type Instant, MINUTE, SECOND } from "@/core/time/instants";
 import type { Speaker, Values } from "./speaker";

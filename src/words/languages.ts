@@ -1,5 +1,5 @@
 import { compileMessage } from "@lingui/message-utils/compileMessage";
-import { kept } from "@/core/kept";
+import { kept } from "@/core/memo";
 import { type Compiled, Speaker } from "./speaker";
 
 /** Every language has a file of its own here, and nothing else: a new one is added by adding its file. */

@@ -1,5 +1,5 @@
 import { DAY, type Instant } from "@/core/time/instants";
-import * as meant from "@/core/time/words";
+import * as meant from "@/core/time/said-times";
 import { say as saySaid, speaker } from "./t";
 
 const say = (form: string, values: Readonly<Record<string, number | string>>): string =>

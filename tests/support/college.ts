@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import type postgres from "postgres";
-import type { Viewer } from "../../src/server/viewer";
+import type { Viewer } from "../../src/server/access/viewer";
 
 /** People and quizzes of the demo college, for tests of use cases. */
 export const college = (sql: postgres.Sql) => ({

@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import { MINUTE, SECOND } from "../time/instants";
-import { clockDigits } from "../time/words";
+import { clockDigits } from "../time/said-times";
 import { currentNotice, noticesFor } from "./notices";
 
 test.each([

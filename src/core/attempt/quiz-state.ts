@@ -1,6 +1,6 @@
 import { type Said, said } from "../said";
 import type { Instant } from "../time/instants";
-import { fromNow } from "../time/words";
+import { fromNow } from "../time/said-times";
 import { attemptsLeft } from "./attempts-left";
 import { type Window, windowState } from "./window";
 

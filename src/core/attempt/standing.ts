@@ -1,7 +1,6 @@
 import { type Answer, answering, fillOf, type PresentedQuestion, readAnswer } from "../kinds/answering";
 import type { Fill, MarkedQuestion } from "../kinds/kind";
 import { checkedWith, markQuestion, present, type Question, rightAnswerTo } from "../kinds/marking";
-import { type PartTries, triesOf, withTries } from "../marking/tries";
 import { exact } from "../numbers/exact";
 import type { AttemptSeed } from "../numbers/seeded";
 import type { QuizContent } from "../quiz/quiz-file";
@@ -10,6 +9,7 @@ import { type Told, toldOf } from "../reveal/told";
 import type { Said } from "../said";
 import { pagesOf, type Reached, type SlotState, slotStates } from "./order";
 import { planAttempt } from "./plan";
+import { type PartTries, triesOf, withTries } from "./tries";
 
 /** Where one slot stands, with what of it may be on a student's device now. */
 export interface SlotStanding {

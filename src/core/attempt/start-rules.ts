@@ -2,7 +2,7 @@ import { type Exact, exact, shown } from "../numbers/exact";
 import type { Revelation } from "../reveal/reveal";
 import { type Said, said } from "../said";
 import { type Instant, MINUTE } from "../time/instants";
-import { dayAndTime } from "../time/words";
+import { dayAndTime } from "../time/said-times";
 import { type Window, windowState } from "./window";
 
 export type StartRule =

@@ -1,7 +1,7 @@
 import { type Said, said } from "../said";
 import type { Instant } from "../time/instants";
-import { dayAndTime } from "../time/words";
-import type { HandedInBy } from "./state";
+import { dayAndTime } from "../time/said-times";
+import type { HandedInBy } from "./answered-words";
 
 export type TakeBackRuling =
   | { readonly may: true }

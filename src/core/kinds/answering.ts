@@ -1,4 +1,3 @@
-import { agreed } from "./agreed";
 import { declarationAnswering } from "./declaration/answer";
 import { essayAnswering } from "./essay/answer";
 import { gapsAnswering } from "./gaps/answer";
@@ -11,6 +10,7 @@ import { pointOnPictureAnswering } from "./point-on-picture/answer";
 import { severalOfSeveralAnswering } from "./several-of-several/answer";
 import { shortTextAnswering } from "./short-text/answer";
 import { trueOrFalseAnswering } from "./true-or-false/answer";
+import { agreed } from "./trusted-type";
 import { uploadAnswering } from "./upload/answer";
 
 /** The kinds of questions, in the half that the desk uses too: a line for each. */

@@ -1,10 +1,10 @@
 import * as yup from "yup";
-import { type Rubric, rubricMaximum, rubricShape } from "../marking/rubric";
 import { exact, ZERO } from "../numbers/exact";
 import { type Said, said } from "../said";
 import type { MarkedQuestion, QuestionCommon } from "./kind";
+import { type Rubric, rubricMaximum, rubricShape } from "./rubric";
 import { richText } from "./shapes";
-import { wholeWithCredit } from "./whole";
+import { wholeWithCredit } from "./whole-mark";
 
 /** What questions have that a person marks. */
 export interface MarkedByHand extends QuestionCommon {

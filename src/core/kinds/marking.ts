@@ -1,7 +1,6 @@
 import { exact, ZERO } from "../numbers/exact";
 import type { AttemptSeed } from "../numbers/seeded";
 import { type Said, said } from "../said";
-import { agreed } from "./agreed";
 import type { Answer, KindName, PresentedQuestion } from "./answering";
 import { declarationMarking } from "./declaration/mark";
 import { essayMarking } from "./essay/mark";
@@ -15,8 +14,9 @@ import { pointOnPictureMarking } from "./point-on-picture/mark";
 import { severalOfSeveralMarking } from "./several-of-several/mark";
 import { shortTextMarking } from "./short-text/mark";
 import { trueOrFalseMarking } from "./true-or-false/mark";
+import { agreed } from "./trusted-type";
 import { uploadMarking } from "./upload/mark";
-import { wholeWithCredit } from "./whole";
+import { wholeWithCredit } from "./whole-mark";
 
 /** The kinds of questions, in the half that holds keys: a line for each. */
 const KINDS = {

@@ -2,8 +2,8 @@ import * as yup from "yup";
 import { sayInputWords } from "../input-words";
 import { exact } from "../numbers/exact";
 import { said } from "../said";
-import { agreed } from "./agreed";
 import type { QuestionCommon } from "./kind";
+import { agreed } from "./trusted-type";
 
 sayInputWords();
 

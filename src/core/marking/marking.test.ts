@@ -3,13 +3,13 @@ import { english } from "../../../tests/support/english";
 import { standingOf } from "../attempt/standing";
 import type { Question } from "../kinds/marking";
 import { markQuestion, rightAnswerTo } from "../kinds/marking";
+import { rubricMaximum, scoreRubric } from "../kinds/rubric";
 import { written } from "../numbers/exact";
 import { openSeed } from "../numbers/seeded";
 import type { QuizFile } from "../quiz/quiz-file";
 import { markByHand } from "./by-hand";
 import { markAttempt } from "./mark-attempt";
 import { planReMarking, reMarkingSummary } from "./re-mark";
-import { rubricMaximum, scoreRubric } from "./rubric";
 
 const number = (id: string, key: string): Question => ({
   id,

@@ -1,5 +1,5 @@
 import Fraction from "fraction.js";
-import { kept } from "../kept";
+import { kept } from "../memo";
 
 /**
  * Exact numbers for marks, costs and answers: a third is 1/3, never 0.33.

@@ -1,5 +1,5 @@
-import { plainText } from "../kinds/text";
 import { type Said, said, saysSame } from "../said";
+import { plainText } from "../text/plain-text";
 import type { QuizRules } from "./rules";
 
 const WORDS = [

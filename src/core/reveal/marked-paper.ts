@@ -2,7 +2,7 @@ import { type Answer, headingOf, type PresentedQuestion, summaryOf } from "../ki
 import type { MarkedQuestion, MarkState } from "../kinds/kind";
 import { type Question, rightAnswerTo } from "../kinds/marking";
 import type { OptionContent } from "../kinds/picks/options";
-import { mostOf } from "../marking/rubric";
+import { mostOf } from "../kinds/rubric";
 import { shown } from "../numbers/exact";
 import type { AttemptSeed } from "../numbers/seeded";
 import type { Said } from "../said";

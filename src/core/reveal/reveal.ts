@@ -2,7 +2,7 @@ import { KEY } from "../quiz/contradictions";
 import { type QuizSettings, REVEALED, type Revealed, type RevealRules, type RevealWhen } from "../quiz/rules";
 import { type Said, said } from "../said";
 import { GRACE, type Instant } from "../time/instants";
-import { dayAndTime } from "../time/words";
+import { dayAndTime } from "../time/said-times";
 
 /** Who of everyone that a quiz is set for may still write, and until when. */
 export interface GroupMoments {

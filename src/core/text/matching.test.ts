@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
 import { matchesPattern, matchesText, oneSlipApart } from "./matching";
-import { countWords, rangeInWords } from "./words";
+import { countWords, rangeInWords } from "./word-count";
 
 test.each([
   ["Chart Datum", "chart datum", {}, true],

@@ -1,6 +1,6 @@
 import { sql } from "drizzle-orm";
 import { index, integer, jsonb, pgEnum, pgTable, text, uuid } from "drizzle-orm/pg-core";
-import type { NoticeKind } from "@/core/notices/kinds";
+import type { NoticeKind } from "@/core/notices/notice-kinds";
 import type { Said } from "@/core/said";
 import { createdAt, id, instant } from "./columns";
 import { person } from "./people";

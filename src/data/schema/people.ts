@@ -1,5 +1,5 @@
 import { boolean, index, integer, jsonb, pgTable, text, unique, uuid } from "drizzle-orm/pg-core";
-import type { NoticeKind } from "@/core/notices/kinds";
+import type { NoticeKind } from "@/core/notices/notice-kinds";
 import { createdAt, id, instant } from "./columns";
 
 /** Anyone who can sign in. The sign-in library keeps its accounts in this table and the next three. */

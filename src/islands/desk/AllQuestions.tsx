@@ -1,6 +1,6 @@
 import { Dialog } from "radix-ui";
 import { useRef, useState } from "react";
-import type { DeskView } from "@/core/attempt/desk-view";
+import type { DeskView } from "@/core/desk/desk-view";
 import { headingOf } from "@/core/kinds/answering";
 import { t } from "@/words/t";
 import { DrawnWords } from "../kinds/DrawnWords";

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from "react";
-import type { DeskView } from "@/core/attempt/desk-view";
+import type { DeskView } from "@/core/desk/desk-view";
 import { Confirm } from "@/ui/Confirm";
 import { t } from "@/words/t";
 import { nearDay } from "@/words/times";

@@ -1,6 +1,6 @@
 import { useContext, useEffect, useState } from "react";
 import { headingOf, summaryOf } from "@/core/kinds/answering";
-import { firstWords } from "@/core/kinds/text";
+import { firstWords } from "@/core/text/plain-text";
 import { HOUR, MINUTE } from "@/core/time/instants";
 import { Confirm } from "@/ui/Confirm";
 import { say, t } from "@/words/t";

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import type { DeskView } from "@/core/attempt/desk-view";
+import type { DeskView } from "@/core/desk/desk-view";
 import { t } from "@/words/t";
 import { type DeskState, type PlacedSection, placedSections } from "./desk-state";
 import { RowEntry } from "./RowEntry";

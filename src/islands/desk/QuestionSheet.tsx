@@ -1,8 +1,8 @@
 import { memo } from "react";
-import type { PictureView } from "@/core/attempt/desk-view";
+import type { PictureView } from "@/core/desk/desk-view";
 import { answering, headingOf, showsItsText } from "@/core/kinds/answering";
 import { contentInWords } from "@/core/kinds/picks/options";
-import { plainText } from "@/core/kinds/text";
+import { plainText } from "@/core/text/plain-text";
 import { say, t } from "@/words/t";
 import { Figure, PicturesOf } from "../kinds/pictures";
 import { QuestionNumber } from "../kinds/QuestionNumber";

@@ -1,8 +1,8 @@
 import { X } from "lucide-react";
 import { Tabs } from "radix-ui";
 import { lazy, Suspense, useEffect, useState } from "react";
-import type { DeskView } from "@/core/attempt/desk-view";
-import { isStrong } from "@/core/quiz/sentences";
+import { isStrong } from "@/core/brief/rule-sentences";
+import type { DeskView } from "@/core/desk/desk-view";
 import { say, t } from "@/words/t";
 import type { ViewSettings } from "./use-view-settings";
 import { ViewChoices } from "./ViewChoices";

@@ -1,4 +1,4 @@
-import type { AnswerHead } from "@/core/attempt/desk-view";
+import type { AnswerHead } from "@/core/desk/desk-view";
 import { type JournalEntry, writtenOrder } from "@/core/journal/merge";
 
 /** What becomes of an entry that did not come from this page. */

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
-import type { DeskOrder } from "@/core/attempt/desk-view";
 import type { SlotState as Standing } from "@/core/attempt/order";
+import type { DeskOrder } from "@/core/desk/desk-view";
 import type { Fill } from "@/core/kinds/kind";
 import type { Told } from "@/core/reveal/told";
 import { type DeskState, finishing, goingTo, leavingWords, type SlotState, withPages } from "./desk-state";

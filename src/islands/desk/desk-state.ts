@@ -1,4 +1,3 @@
-import type { DeskNotice, DeskOrder, DeskPages, DeskView, PictureView } from "@/core/attempt/desk-view";
 import {
   closingWords,
   type MoveRuling,
@@ -6,6 +5,7 @@ import {
   type SlotState as Standing,
 } from "@/core/attempt/order";
 import type { SlotStanding, TriedPart } from "@/core/attempt/standing";
+import type { DeskNotice, DeskOrder, DeskPages, DeskView, PictureView } from "@/core/desk/desk-view";
 import type { JournalEntry } from "@/core/journal/merge";
 import { type Answer, fillOf, type PresentedQuestion, readAnswer } from "@/core/kinds/answering";
 import type { Fill } from "@/core/kinds/kind";

@@ -1,3 +1,4 @@
+import type { TriedPart } from "@/core/attempt/standing";
 import type {
   AnswerHead,
   AttemptPulse,
@@ -6,8 +7,7 @@ import type {
   DeskView,
   RefusedEntry,
   SaveReceipt,
-} from "@/core/attempt/desk-view";
-import type { TriedPart } from "@/core/attempt/standing";
+} from "@/core/desk/desk-view";
 import { type JournalEntry, mergeEntries } from "@/core/journal/merge";
 import { type Answer, fillOf, readAnswer, summaryOf } from "@/core/kinds/answering";
 import { said } from "@/core/said";

@@ -1,4 +1,4 @@
-import type { SaveReceipt } from "@/core/attempt/desk-view";
+import type { SaveReceipt } from "@/core/desk/desk-view";
 import type { JournalEntry } from "@/core/journal/merge";
 import { ask, Refusal } from "@/ui/requests";
 import { Journal } from "./journal";

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
-import type { SaveReceipt } from "@/core/attempt/desk-view";
+import type { SaveReceipt } from "@/core/desk/desk-view";
 import type { JournalEntry } from "@/core/journal/merge";
 import { Refusal } from "@/ui/requests";
 import { Sender, type SendState } from "./sender";

@@ -1,4 +1,4 @@
-import type { RefusedEntry, SaveReceipt } from "@/core/attempt/desk-view";
+import type { RefusedEntry, SaveReceipt } from "@/core/desk/desk-view";
 import type { JournalEntry } from "@/core/journal/merge";
 import { Refusal } from "@/ui/requests";
 

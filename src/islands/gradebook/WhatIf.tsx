@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { createPortal } from "react-dom";
-import { possibleStanding } from "@/core/gradebook/need";
+import { possibleStanding } from "@/core/gradebook/needed-marks";
 import { type Category, courseStanding } from "@/core/gradebook/standing";
 import { type WrittenCategory, withTyped } from "@/core/gradebook/what-if";
 import { type Exact, shown } from "@/core/numbers/exact";

@@ -1,5 +1,5 @@
 import { useContext } from "react";
-import { lineWithFormulas } from "@/core/kinds/text";
+import { lineWithFormulas } from "@/core/text/plain-text";
 import { ContentLanguage } from "./view-contexts";
 
 /** Rich text in one line, with its formulas drawn. */

@@ -1,5 +1,5 @@
 import type { TriedPart } from "@/core/attempt/standing";
-import { capitalized } from "@/core/text/words";
+import { capitalized } from "@/core/text/capitalized";
 import { say, t } from "@/words/t";
 
 /** What checking has come to for one part, in a sentence beside its box. */

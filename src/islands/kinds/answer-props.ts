@@ -1,5 +1,5 @@
-import type { PictureView } from "@/core/attempt/desk-view";
 import type { TriedPart } from "@/core/attempt/standing";
+import type { PictureView } from "@/core/desk/desk-view";
 import type { Answer, PresentedQuestion } from "@/core/kinds/answering";
 import type { PendingFile } from "../desk/file-queue";
 

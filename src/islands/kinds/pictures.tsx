@@ -1,6 +1,6 @@
 import { createContext, type ReactNode, useContext } from "react";
-import type { PictureView } from "@/core/attempt/desk-view";
 import { picturePath } from "@/core/attempt/paths";
+import type { PictureView } from "@/core/desk/desk-view";
 import type { OptionContent } from "@/core/kinds/picks/options";
 import { ContentLanguage, PictureWords } from "./view-contexts";
 

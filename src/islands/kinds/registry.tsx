@@ -1,6 +1,6 @@
 import type { ComponentType } from "react";
-import { agreed } from "@/core/kinds/agreed";
 import type { Answer, KindName, PresentedQuestion } from "@/core/kinds/answering";
+import { agreed } from "@/core/kinds/trusted-type";
 import { said } from "@/core/said";
 import type { AnswerProps } from "./answer-props";
 import { DeclarationView } from "./declaration/Answer";

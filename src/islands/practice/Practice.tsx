@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
-import type { PracticeQuestion, PracticeTold, PracticeView } from "@/core/attempt/practice-view";
+import type { PracticeQuestion, PracticeTold, PracticeView } from "@/core/desk/practice-view";
 import { type Answer, answering, fillOf, headingOf, showsItsText } from "@/core/kinds/answering";
-import { capitalized } from "@/core/text/words";
+import { capitalized } from "@/core/text/capitalized";
 import { ask, refusalOr } from "@/ui/requests";
 import { say, t } from "@/words/t";
 import { ToldPanel } from "../desk/ToldPanel";

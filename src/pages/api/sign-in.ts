@@ -1,7 +1,7 @@
 import type { APIRoute } from "astro";
-import { bodyOf, inputOf } from "@/server/input";
-import { json } from "@/server/json";
-import { Problem } from "@/server/problems";
+import { bodyOf, inputOf } from "@/server/base/input";
+import { json } from "@/server/base/json";
+import { Problem } from "@/server/base/problems";
 import { signIn, signInForm } from "@/server/sign-in/sign-in";
 import { t } from "@/words/t";
 

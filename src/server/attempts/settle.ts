@@ -1,5 +1,5 @@
 import { and, count, eq, inArray, isNull, lt, notInArray, sql } from "drizzle-orm";
-import { answeredWords, type HandedInBy } from "@/core/attempt/state";
+import { answeredWords, type HandedInBy } from "@/core/attempt/answered-words";
 import { countedSlots, type MarkedAttempt, markAttempt } from "@/core/marking/mark-attempt";
 import { stored } from "@/core/numbers/exact";
 import { said } from "@/core/said";
@@ -8,19 +8,19 @@ import { type Database, inTransaction, type Queryable } from "@/data/database";
 import { answer, attempt, quiz, record, slip } from "@/data/schema";
 import { newId } from "@/data/schema/columns";
 import { t } from "@/words/t";
-import { iso, now } from "../clock";
-import { tellAttempts } from "../events";
-import { log } from "../log";
+import { iso, now } from "../base/clock";
+import { tellAttempts } from "../base/desk-events";
+import { log } from "../base/log";
+import { Problem } from "../base/problems";
+import { note } from "../base/record";
 import { tell } from "../notices/tell";
-import { Problem } from "../problems";
-import { versionContent } from "../quiz-versions";
-import { note } from "../record";
-import { followDeclaration } from "../student/stand-ins";
-import { markColumns } from "./hand-marks";
+import { versionContent } from "../quizzes/versions";
+import { worksOf } from "./answers";
 import { lockAttempt } from "./lock-attempt";
+import { markColumns } from "./marks";
 import { seedOf } from "./seeds";
-import { answerDigest, slipCode } from "./slips";
-import { worksOf } from "./work";
+import { answerDigest, slipCode } from "./slip-code";
+import { followDeclaration } from "./stand-ins";
 
 type AttemptRow = typeof attempt.$inferSelect;
 

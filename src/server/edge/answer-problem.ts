@@ -1,8 +1,8 @@
 import type { IncomingMessage, ServerResponse } from "node:http";
-import { log } from "../log";
-import { problemBody, problemOf } from "../problems";
-import { isApi } from "../public-paths";
-import { newReference } from "../reference";
+import { log } from "../base/log";
+import { problemBody, problemOf } from "../base/problems";
+import { isApi } from "../base/public-paths";
+import { newReference } from "../base/reference";
 
 /** Answers a request, beside the framework, with what went wrong; a fault of ours is put in the log. */
 export function answerProblem(

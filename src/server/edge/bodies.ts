@@ -1,7 +1,7 @@
 import type { IncomingMessage } from "node:http";
 import { SECOND } from "@/core/time/instants";
 import { t } from "@/words/t";
-import { Problem } from "../problems";
+import { Problem } from "../base/problems";
 
 const KB = 1024;
 

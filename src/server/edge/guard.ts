@@ -3,13 +3,13 @@ import type { Socket } from "node:net";
 import { storable } from "@/core/text/storable";
 import { SECOND } from "@/core/time/instants";
 import { t } from "@/words/t";
-import { config } from "../config";
-import { notFound, notSignedIn, Problem } from "../problems";
-import { asksForSession, PUBLIC } from "../public-paths";
-import { tokenOf } from "../viewer";
+import { tokenOf } from "../access/viewer";
+import { spend, whose } from "../base/budgets";
+import { config } from "../base/config";
+import { notFound, notSignedIn, Problem } from "../base/problems";
+import { asksForSession, PUBLIC } from "../base/public-paths";
 import { answerProblem } from "./answer-problem";
 import { bringsBody, counted, largestBody, longestWait, tooLarge } from "./bodies";
-import { spend, whose } from "./budgets";
 import { clientAddress, trustedProxies } from "./client-address";
 
 /** What the framework would serve beside our pages, and nothing of ours uses. */

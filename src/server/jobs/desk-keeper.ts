@@ -1,5 +1,5 @@
 import { SECOND } from "@/core/time/instants";
-import { noteGoneDesks } from "../attempts/presence";
+import { noteGoneDesks } from "../desk/presence";
 import { repeat } from "./repeat";
 
 /** Starts noting the leaving of desks whose process is gone; answers how to stop. */

@@ -1,4 +1,4 @@
-import { log } from "../log";
+import { log } from "../base/log";
 
 /**
  * Does a piece of work again and again, with a pause whenever it finds nothing more to do; answers how to stop. Any number

@@ -1,6 +1,6 @@
 import { SECOND } from "@/core/time/instants";
 import { sweep } from "../attempts/settle";
-import { log } from "../log";
+import { log } from "../base/log";
 import { repeat } from "./repeat";
 
 /** A class that ends at once is handed in by so many at a time. */

@@ -1,7 +1,7 @@
 import { SECOND } from "@/core/time/instants";
-import { tellOpened } from "../notices/tell-opened";
-import { tellShown } from "../notices/tell-shown";
 import { repeat } from "./repeat";
+import { tellOpened } from "./tell-opened";
+import { tellShown } from "./tell-shown";
 
 /** Starts telling students what has opened and what the clock has come to show; returns how to stop. */
 export const startTeller = () =>

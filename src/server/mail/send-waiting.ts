@@ -1,14 +1,14 @@
 import { and, asc, eq, inArray, lte } from "drizzle-orm";
 import type { Transporter } from "nodemailer";
-import { firstWords } from "@/core/kinds/text";
+import { firstWords } from "@/core/text/plain-text";
 import { type Instant, MINUTE } from "@/core/time/instants";
 import { database, inTransaction } from "@/data/database";
 import { person, personNotice } from "@/data/schema";
 import { say, t } from "@/words/t";
-import { now } from "../clock";
-import { config } from "../config";
-import { inLanguage } from "../language";
-import { log } from "../log";
+import { now } from "../base/clock";
+import { config } from "../base/config";
+import { inLanguage } from "../base/language";
+import { log } from "../base/log";
 import { mailTransport } from "./transport";
 
 /** After so many refusals a notice is no longer sent by mail; it stays at the bell. */

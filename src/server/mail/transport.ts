@@ -1,7 +1,7 @@
 import { createTransport, type Transport, type Transporter } from "nodemailer";
 import { database } from "@/data/database";
 import { houseMail } from "@/data/schema";
-import { config } from "../config";
+import { config } from "../base/config";
 
 /** Where mail goes while no mail server is set: a internal mailbox, which its administrator can read. */
 const houseMailbox: Transport = {

@@ -1,11 +1,11 @@
 import { and, desc, eq, isNull, lte, notInArray } from "drizzle-orm";
-import { type NoticeKind, SECURITY_KINDS } from "@/core/notices/kinds";
+import { type NoticeKind, SECURITY_KINDS } from "@/core/notices/notice-kinds";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { personNotice } from "@/data/schema";
 import { say } from "@/words/t";
-import { now } from "../clock";
-import type { Viewer } from "../viewer";
+import type { Viewer } from "../access/viewer";
+import { now } from "../base/clock";
 
 export interface BellLine {
   readonly id: string;

@@ -1,9 +1,9 @@
 import { inArray } from "drizzle-orm";
-import { isSecurity, type NoticeKind } from "@/core/notices/kinds";
+import { isSecurity, type NoticeKind } from "@/core/notices/notice-kinds";
 import type { Said } from "@/core/said";
 import type { Queryable } from "@/data/database";
 import { person, personNotice } from "@/data/schema";
-import { now } from "../clock";
+import { now } from "../base/clock";
 
 /** One thing that one person is told. */
 export interface Telling {

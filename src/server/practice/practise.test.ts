@@ -4,10 +4,10 @@ import { ownDatabase } from "../../../tests/support/database";
 
 const sql = await ownDatabase();
 const { markPractice, practiceOf, startPractice } = await import("./practise");
-const { gradebookOf } = await import("../student/gradebook");
+const { gradebookOf } = await import("../gradebook/gradebook");
 const { viewer } = college(sql);
 
-const { pictureOf } = await import("../attempts/pictures");
+const { pictureOf } = await import("../desk/pictures");
 const noor = await viewer("noor.haldane");
 const attemptAt = async (title: string): Promise<string> =>
   (

@@ -4,13 +4,13 @@ import ical, { ICalAlarmType, ICalCalendarMethod } from "ical-generator";
 import { database } from "@/data/database";
 import { person } from "@/data/schema";
 import { speaker, t } from "@/words/t";
-import { now } from "../clock";
-import { config } from "../config";
-import { inLanguage } from "../language";
-import { notFound } from "../problems";
-import { limitWords } from "../student/lines";
-import { quizzesOf } from "../student/quizzes-of";
-import type { Viewer } from "../viewer";
+import type { Viewer } from "../access/viewer";
+import { now } from "../base/clock";
+import { config } from "../base/config";
+import { inLanguage } from "../base/language";
+import { notFound } from "../base/problems";
+import { limitWords } from "../quizzes/rule-words";
+import { quizzesOf } from "../reveal/quizzes-of-person";
 
 /** So long before something ends it is reminded of, in seconds: a day, and an hour. */
 const REMINDERS = [86_400, 3_600];

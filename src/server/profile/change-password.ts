@@ -4,14 +4,14 @@ import { said } from "@/core/said";
 import { inTransaction } from "@/data/database";
 import { account, session } from "@/data/schema";
 import { t } from "@/words/t";
-import { hashPassword } from "../accounts";
-import { inputOf } from "../input";
-import { badInput } from "../problems";
-import { note } from "../record";
+import type { Viewer } from "../access/viewer";
+import { inputOf } from "../base/input";
+import { badInput } from "../base/problems";
+import { note } from "../base/record";
+import { hashPassword } from "../sign-in/accounts";
 import { confirmPassword, passwordOf } from "../sign-in/confirm-password";
 import { passwordProblem } from "../sign-in/password-rules";
 import { tellChanged } from "../sign-in/security-mail";
-import type { Viewer } from "../viewer";
 
 const form = yup.object({
   current: yup.string().max(500).required(said("profile.change-password.write-the-password-that-you-have")),

@@ -4,9 +4,9 @@ import { said } from "@/core/said";
 import { database } from "@/data/database";
 import { person } from "@/data/schema";
 import { LANGUAGES } from "@/words/languages";
-import { inputOf } from "../input";
-import { languageCookie } from "../language";
-import type { Viewer } from "../viewer";
+import type { Viewer } from "../access/viewer";
+import { inputOf } from "../base/input";
+import { languageCookie } from "../base/language";
 
 const form = yup.object({
   /** Empty: the institution's own. */

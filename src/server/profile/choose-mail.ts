@@ -1,11 +1,11 @@
 import { eq } from "drizzle-orm";
 import * as yup from "yup";
-import { NOTICE_KINDS, type NoticeKind } from "@/core/notices/kinds";
+import { NOTICE_KINDS, type NoticeKind } from "@/core/notices/notice-kinds";
 import { type Said, said } from "@/core/said";
 import { inTransaction } from "@/data/database";
 import { person } from "@/data/schema";
-import { inputOf } from "../input";
-import type { Viewer } from "../viewer";
+import type { Viewer } from "../access/viewer";
+import { inputOf } from "../base/input";
 
 const kinds = (missing: Said) =>
   yup

@@ -2,11 +2,11 @@ import type { IncomingMessage, ServerResponse } from "node:http";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import { ZipArchive } from "archiver";
+import { tokenOf, viewerOf } from "../access/viewer";
+import { spend } from "../base/budgets";
+import { log } from "../base/log";
+import { notSignedIn } from "../base/problems";
 import { answerProblem } from "../edge/answer-problem";
-import { spend } from "../edge/budgets";
-import { log } from "../log";
-import { notSignedIn } from "../problems";
-import { tokenOf, viewerOf } from "../viewer";
 import { ownData } from "./own-data";
 
 const PATH = "/profile/my-data.zip";

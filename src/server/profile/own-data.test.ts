@@ -5,10 +5,10 @@ import { ownDatabase } from "../../../tests/support/database";
 
 const sql = await ownDatabase();
 const { viewer, quiz } = college(sql);
-const { startAttempt } = await import("../attempts/start-attempt");
-const { confirmStart } = await import("../attempts/desk");
-const { saveAnswers } = await import("../attempts/save-answers");
-const { handInAttempt } = await import("../attempts/hand-in");
+const { startAttempt } = await import("../desk/start-attempt");
+const { confirmStart } = await import("../desk/open-desk");
+const { saveAnswers } = await import("../desk/save-answers");
+const { handInAttempt } = await import("../desk/hand-in");
 const { ownData } = await import("./own-data");
 
 async function takenOut(person: Awaited<ReturnType<typeof viewer>>): Promise<Map<string, string>> {
@@ -70,7 +70,7 @@ test("what is not shown yet is not shown by taking it out", async () => {
 });
 
 test("a file that was brought is in it, and its name leads nowhere else", async () => {
-  const { receivePiece } = await import("../attempts/uploads");
+  const { receivePiece } = await import("../desk/uploads");
   const student = await viewer("wanjiru.holloway");
   const { attemptId } = await startAttempt(student, await quiz("Pages of the field notebook"));
   const png = Buffer.from(

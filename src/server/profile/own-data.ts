@@ -20,15 +20,15 @@ import {
   upload,
 } from "@/data/schema";
 import { say, t } from "@/words/t";
-import { openAttempt } from "../attempts/access";
-import { markedPaperOf } from "../attempts/marked-paper";
-import { writtenIsShown } from "../attempts/revealed";
-import { slipText } from "../attempts/slip-text";
-import { fileOf } from "../attempts/uploads";
-import { config } from "../config";
-import { gradebookFile } from "../student/gradebook-file";
-import type { Viewer } from "../viewer";
-import { deviceWords } from "./device-words";
+import type { Viewer } from "../access/viewer";
+import { openAttempt } from "../attempts/open-attempt";
+import { config } from "../base/config";
+import { fileOf } from "../desk/uploads";
+import { gradebookFile } from "../gradebook/gradebook-file";
+import { markedPaperOf } from "../handed-in/marked-paper";
+import { slipText } from "../handed-in/slip-text";
+import { writtenIsShown } from "../reveal/revealed";
+import { deviceWords } from "../sign-in/device-words";
 
 /** One file of what is kept about a person. */
 export interface DataFile {

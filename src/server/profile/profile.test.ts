@@ -9,7 +9,7 @@ const { profileOf, endSession } = await import("./profile");
 const { changePassword } = await import("./change-password");
 const { calendarOf, renewCalendarAddress } = await import("./calendar");
 const { signIn } = await import("../sign-in/sign-in");
-const { viewerOf } = await import("../viewer");
+const { viewerOf } = await import("../access/viewer");
 
 const quizId = await quiz("Tides and clearances");
 const headers = new Headers({ "user-agent": "test" });

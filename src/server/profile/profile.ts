@@ -1,14 +1,14 @@
 import { and, desc, eq, gt, ne } from "drizzle-orm";
 import { validate as isUuid } from "uuid";
-import { type ChosenNoticeKind, NOTICE_KINDS, STAFF_KINDS } from "@/core/notices/kinds";
+import { type ChosenNoticeKind, NOTICE_KINDS, STAFF_KINDS } from "@/core/notices/notice-kinds";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { enrolment, person, session } from "@/data/schema";
 import { say } from "@/words/t";
-import { now } from "../clock";
-import { notFound } from "../problems";
-import type { Viewer } from "../viewer";
-import { deviceWords } from "./device-words";
+import type { Viewer } from "../access/viewer";
+import { now } from "../base/clock";
+import { notFound } from "../base/problems";
+import { deviceWords } from "../sign-in/device-words";
 
 export interface ProfileView {
   readonly name: string;

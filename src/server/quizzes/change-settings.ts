@@ -6,12 +6,12 @@ import { said } from "@/core/said";
 import { inTransaction } from "@/data/database";
 import { quiz as quizTable, settingChange } from "@/data/schema";
 import { t } from "@/words/t";
-import { instantOf, now } from "../clock";
-import { inputOf } from "../input";
-import { badInput, instructorOnly, notFound } from "../problems";
-import { note } from "../record";
-import type { Viewer } from "../viewer";
-import { openQuiz } from "./open-quiz";
+import { openQuiz } from "../access/open-quiz";
+import type { Viewer } from "../access/viewer";
+import { instantOf, now } from "../base/clock";
+import { inputOf } from "../base/input";
+import { badInput, instructorOnly, notFound } from "../base/problems";
+import { note } from "../base/record";
 
 const body = yup
   .object({

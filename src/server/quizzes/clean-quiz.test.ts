@@ -6,7 +6,7 @@ import { marking, markQuestion, present, type Question } from "@/core/kinds/mark
 import { openSeed } from "@/core/numbers/seeded";
 import { type QuizFile, readQuizFile } from "@/core/quiz/quiz-file";
 import { english } from "../../../tests/support/english";
-import { drawnQuestion } from "../formulas";
+import { drawnQuestion } from "../text/formulas";
 import { cleanQuiz } from "./clean-quiz";
 
 const seed = openSeed("s");

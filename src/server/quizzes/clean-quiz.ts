@@ -1,7 +1,7 @@
 import { mapFields, type TextUse } from "@/core/kinds/fields";
 import { marking } from "@/core/kinds/marking";
 import type { QuizFile } from "@/core/quiz/quiz-file";
-import { cleanText } from "../rich-text";
+import { cleanText } from "../text/rich-text";
 
 const clean = (text: string, use: TextUse): string => (use === "rich" ? cleanText(text) : text);
 

@@ -1,17 +1,17 @@
 import { and, asc, eq, gte } from "drizzle-orm";
 import * as yup from "yup";
-import type { DeskNotice } from "@/core/attempt/desk-view";
+import type { DeskNotice } from "@/core/desk/desk-view";
 import { said } from "@/core/said";
 import { database, inTransaction } from "@/data/database";
 import { deskNotice, person } from "@/data/schema";
 import { t } from "@/words/t";
-import { now } from "../clock";
-import { tellDesks } from "../events";
-import { inputOf } from "../input";
-import { Problem } from "../problems";
-import { note } from "../record";
-import type { Viewer } from "../viewer";
-import { openQuiz } from "./open-quiz";
+import { openQuiz } from "../access/open-quiz";
+import type { Viewer } from "../access/viewer";
+import { now } from "../base/clock";
+import { tellDesks } from "../base/desk-events";
+import { inputOf } from "../base/input";
+import { Problem } from "../base/problems";
+import { note } from "../base/record";
 
 const body = yup
   .object({

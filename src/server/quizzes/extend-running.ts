@@ -3,19 +3,19 @@ import { validate as isUuid } from "uuid";
 import * as yup from "yup";
 import { said } from "@/core/said";
 import { GRACE, MINUTE } from "@/core/time/instants";
-import { dayAndTime } from "@/core/time/words";
+import { dayAndTime } from "@/core/time/said-times";
 import { inTransaction } from "@/data/database";
 import { attempt } from "@/data/schema";
 import { t } from "@/words/t";
-import { iso, now } from "../clock";
-import { config } from "../config";
-import { tellDesks } from "../events";
-import { inputOf } from "../input";
+import { openQuiz } from "../access/open-quiz";
+import type { Viewer } from "../access/viewer";
+import { iso, now } from "../base/clock";
+import { config } from "../base/config";
+import { tellDesks } from "../base/desk-events";
+import { inputOf } from "../base/input";
+import { badInput, instructorOnly } from "../base/problems";
+import { note } from "../base/record";
 import { tell } from "../notices/tell";
-import { badInput, instructorOnly } from "../problems";
-import { note } from "../record";
-import type { Viewer } from "../viewer";
-import { openQuiz } from "./open-quiz";
 
 const body = yup
   .object({

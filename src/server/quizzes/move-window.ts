@@ -2,18 +2,18 @@ import { and, eq } from "drizzle-orm";
 import * as yup from "yup";
 import { contradictionsOf } from "@/core/quiz/contradictions";
 import { said, saidTogether } from "@/core/said";
-import { dayAndTime } from "@/core/time/words";
+import { dayAndTime } from "@/core/time/said-times";
 import { inTransaction } from "@/data/database";
 import { assignment, enrolment, quiz as quizTable } from "@/data/schema";
 import { t } from "@/words/t";
-import { instantOf, iso } from "../clock";
-import { config } from "../config";
-import { inputOf } from "../input";
+import { openQuiz } from "../access/open-quiz";
+import type { Viewer } from "../access/viewer";
+import { instantOf, iso } from "../base/clock";
+import { config } from "../base/config";
+import { inputOf } from "../base/input";
+import { badInput, instructorOnly } from "../base/problems";
+import { note } from "../base/record";
 import { tell } from "../notices/tell";
-import { badInput, instructorOnly } from "../problems";
-import { note } from "../record";
-import type { Viewer } from "../viewer";
-import { openQuiz } from "./open-quiz";
 
 const moment = (what: string) =>
   yup

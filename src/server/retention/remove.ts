@@ -13,8 +13,8 @@ import {
   quiz,
   upload,
 } from "@/data/schema";
-import { now } from "../clock";
-import { note } from "../record";
+import { now } from "../base/clock";
+import { note } from "../base/record";
 import { removalsOf, retentionRuleNow } from "./rule";
 
 /** Attempts in one transaction: none of them for long. */

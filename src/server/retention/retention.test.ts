@@ -7,8 +7,8 @@ const sql = await ownDatabase();
 const { viewer } = college(sql);
 const { decideRetention, removalsOf, retentionOf, retentionRuleNow } = await import("./rule");
 const { removeWhatIsOver } = await import("./remove");
-const { gradebookOf } = await import("../student/gradebook");
-const { markedPaperOf } = await import("../attempts/marked-paper");
+const { gradebookOf } = await import("../gradebook/gradebook");
+const { markedPaperOf } = await import("../handed-in/marked-paper");
 
 afterEach(() => {
   vi.useRealTimers();

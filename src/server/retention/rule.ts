@@ -1,15 +1,15 @@
 import { desc, eq, sql } from "drizzle-orm";
 import * as yup from "yup";
-import { MOST_YEARS, NOTICE, overBefore } from "@/core/retention/rule";
+import { MOST_YEARS, NOTICE, overBefore } from "@/core/retention/retention-rule";
 import { said } from "@/core/said";
 import type { Instant } from "@/core/time/instants";
 import { database, inTransaction } from "@/data/database";
 import { person, retentionRule } from "@/data/schema";
-import { iso, now } from "../clock";
-import { inputOf } from "../input";
-import { notFound } from "../problems";
-import { note } from "../record";
-import type { Viewer } from "../viewer";
+import type { Viewer } from "../access/viewer";
+import { iso, now } from "../base/clock";
+import { inputOf } from "../base/input";
+import { notFound } from "../base/problems";
+import { note } from "../base/record";
 
 export interface RetentionRule {
   /** Years after a course's end; null: without end. */
@@ -82,9 +82,9 @@ const years = yup
   .number()
   .transform((_, given: unknown) => (given === "" || given === "none" ? null : Number(given)))
   .nullable()
-  .integer(said("retention.rule.whole-years"))
-  .min(1, said("retention.rule.a-year-at-least-until-then"))
-  .max(MOST_YEARS, said("retention.rule.years-at-most-or-without-end", { most: MOST_YEARS }));
+  .integer(said("retention.retention-rule.whole-years"))
+  .min(1, said("retention.retention-rule.a-year-at-least-until-then"))
+  .max(MOST_YEARS, said("retention.retention-rule.years-at-most-or-without-end", { most: MOST_YEARS }));
 const form = yup.object({ years: years.defined() });
 
 /** The rule and what it would remove, for administrators; to anyone else there is none. */

@@ -2,9 +2,9 @@ import { and, eq } from "drizzle-orm";
 import { database } from "@/data/database";
 import { account } from "@/data/schema";
 import { t } from "@/words/t";
-import { passwordMatches } from "../accounts";
-import { badInput, notFound } from "../problems";
-import type { Viewer } from "../viewer";
+import type { Viewer } from "../access/viewer";
+import { badInput, notFound } from "../base/problems";
+import { passwordMatches } from "./accounts";
 import { countTry, forgiveTry, ownPace } from "./try-pace";
 
 /** The row of a person's password. */

@@ -2,7 +2,7 @@ import { lt } from "drizzle-orm";
 import { MINUTE } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { knownDevice, session, tryPace, verification } from "@/data/schema";
-import { now } from "../clock";
+import { now } from "../base/clock";
 import { KNOWN_FOR } from "./known-devices";
 
 /** Forgets what coming in has left behind: ended sessions, old tries and steps, browsers that nobody uses any more. */

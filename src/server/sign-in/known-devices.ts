@@ -4,8 +4,8 @@ import { DAY } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { knownDevice, person } from "@/data/schema";
 import { newId } from "@/data/schema/columns";
-import { now } from "../clock";
-import { cookieAttributes, cookieIn, cookieName } from "../cookies";
+import { now } from "../base/clock";
+import { cookieAttributes, cookieIn, cookieName } from "../base/cookies";
 
 const DEVICE_COOKIE = cookieName("device");
 /** A browser that was not used for so long is a new one. */

@@ -8,7 +8,7 @@ import {
   wordsAbout,
 } from "@/core/text/password-rule";
 import { t } from "@/words/t";
-import { config } from "../config";
+import { config } from "../base/config";
 
 let estimate: ZxcvbnFactory | undefined;
 

@@ -1,10 +1,10 @@
 import { type Said, said } from "@/core/said";
-import { dayAndTime } from "@/core/time/words";
+import { dayAndTime } from "@/core/time/said-times";
 import { database, type Queryable } from "@/data/database";
-import { now } from "../clock";
-import { config } from "../config";
+import { now } from "../base/clock";
+import { config } from "../base/config";
 import { tell } from "../notices/tell";
-import { deviceWords } from "../profile/device-words";
+import { deviceWords } from "./device-words";
 
 const NOT_YOU = said("sign-in.security-mail.if-that-was-not-you-change");
 

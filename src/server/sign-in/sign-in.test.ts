@@ -12,8 +12,8 @@ const { confirmSecondFactor, beginSecondFactor, endSecondFactor, signInWithCode 
 const { changePassword } = await import("../profile/change-password");
 const { confirmPassword } = await import("./confirm-password");
 const { endOtherSessions } = await import("../profile/profile");
-const { sessionToken, viewerOf } = await import("../viewer");
-const accounts = await import("../accounts");
+const { sessionToken, viewerOf } = await import("../access/viewer");
+const accounts = await import("./accounts");
 
 const RIGHT = "quiet harbour";
 const addressOf = (name: string) => `${name}@alderquay.example`;

@@ -4,8 +4,8 @@ import { SECOND } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { tryPace } from "@/data/schema";
 import { t } from "@/words/t";
-import { iso, now } from "../clock";
-import { Problem } from "../problems";
+import { iso, now } from "../base/clock";
+import { Problem } from "../base/problems";
 
 /** How fast something secret may be tried by someone: so many at once, then one each so often. */
 interface Pace {

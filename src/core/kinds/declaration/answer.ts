@@ -1,8 +1,8 @@
 import { said } from "../../said";
+import { accept, emptyOrFull, fieldOf, refuse } from "../answer-reading";
 import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { contentInWords, type PresentedOption } from "../picks/options";
-import { accept, emptyOrFull, fieldOf, refuse } from "../reading";
 
 export interface PresentedDeclaration extends PresentedCommon {
   readonly kind: "declaration";

@@ -5,7 +5,7 @@ import { CONTENT_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkingKind, QuestionCommon } from "../kind";
 import { contentFields, contentInWords, type OptionContent, presentContent } from "../picks/options";
 import { commonFields, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
-import { wholeWithCredit } from "../whole";
+import { wholeWithCredit } from "../whole-mark";
 import type { DeclarationAnswer, PresentedDeclaration } from "./answer";
 
 /** A statement to confirm, or a choice, without right or wrong: worth no marks. */

@@ -1,9 +1,9 @@
 import { type Said, said } from "../../said";
-import { countWords, rangeInWords, type WordRange } from "../../text/words";
+import { firstWords, plainText } from "../../text/plain-text";
+import { countWords, rangeInWords, type WordRange } from "../../text/word-count";
+import { accept, fieldOf, partly, refuse } from "../answer-reading";
 import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
-import { accept, fieldOf, partly, refuse } from "../reading";
-import { firstWords, plainText } from "../text";
 
 /** The longest essay, in characters of its rich text. */
 export const LONGEST_ESSAY = 300_000;

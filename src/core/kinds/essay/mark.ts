@@ -1,6 +1,7 @@
 import { shown } from "../../numbers/exact";
 import { said } from "../../said";
-import type { WordRange } from "../../text/words";
+import { plainText } from "../../text/plain-text";
+import type { WordRange } from "../../text/word-count";
 import {
   awaitsPerson,
   BY_HAND_FIELDS,
@@ -13,7 +14,6 @@ import {
 import { QUESTION_FIELDS } from "../fields";
 import type { MarkingKind } from "../kind";
 import { commonFields, exactObject, shapeOf } from "../shapes";
-import { plainText } from "../text";
 import type { EssayAnswer, PresentedEssay } from "./answer";
 
 export interface Essay extends MarkedByHand {

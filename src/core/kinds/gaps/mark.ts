@@ -2,6 +2,7 @@ import * as yup from "yup";
 import { exact, ONE, shown, sum, written, ZERO } from "../../numbers/exact";
 import { type AttemptSeed, shuffled } from "../../numbers/seeded";
 import { type Said, said, saidTogether } from "../../said";
+import { normalised, type TextRules, textRuleWords } from "../../text/matching";
 import {
   ACCEPTED_FIELDS,
   type AcceptedText,
@@ -9,13 +10,12 @@ import {
   bestText,
   creditOfText,
   textRuleFields,
-} from "../../text/accepted";
-import { normalised, type TextRules, textRuleWords } from "../../text/matching";
+} from "../accepted-texts";
 import { OPTION_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedPart, MarkingKind, QuestionCommon } from "../kind";
 import { contentInWords, type Option, optionFields, presentContent } from "../picks/options";
 import { commonFields, exactNumber, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
-import { wholeOf } from "../whole";
+import { wholeOf } from "../whole-mark";
 import type { GapsAnswer, PresentedGaps } from "./answer";
 
 /** A gap in the text: typed, with accepted answers, or chosen, with options of which one is right. */

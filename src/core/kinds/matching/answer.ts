@@ -1,8 +1,8 @@
 import { said, saidTogether } from "../../said";
+import { accept, fieldOf, isRecord, partly, refuse } from "../answer-reading";
 import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { contentInWords, type PresentedOption } from "../picks/options";
-import { accept, fieldOf, isRecord, partly, refuse } from "../reading";
 
 export interface PresentedMatching extends PresentedCommon {
   readonly kind: "matching";

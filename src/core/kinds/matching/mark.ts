@@ -6,7 +6,7 @@ import { CONTENT_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedPart, MarkingKind, QuestionCommon } from "../kind";
 import { contentFields, contentInWords, type OptionContent, presentContent } from "../picks/options";
 import { commonFields, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
-import { wholeOf } from "../whole";
+import { wholeOf } from "../whole-mark";
 import type { MatchingAnswer, PresentedMatching } from "./answer";
 
 interface Prompt extends OptionContent {

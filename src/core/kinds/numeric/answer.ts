@@ -2,9 +2,9 @@ import { type CommaMeans, readNumber } from "../../numbers/read-number";
 import { unitInWords } from "../../numbers/unit-names";
 import type { UnitMeanings } from "../../numbers/units";
 import { type Said, said } from "../../said";
+import { partly } from "../answer-reading";
 import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
-import { partly } from "../reading";
 
 export interface PresentedPart {
   readonly id: string;

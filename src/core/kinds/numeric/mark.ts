@@ -9,7 +9,7 @@ import { fillIn } from "../../numbers/variables";
 import { type Said, said, saidTogether, saysSame } from "../../said";
 import { QUESTION_FIELDS } from "../fields";
 import type { MarkedPart, MarkedQuestion, MarkingKind, MarkState } from "../kind";
-import { wholeOf } from "../whole";
+import { wholeOf } from "../whole-mark";
 import { askedOf, type NumberTerms, type NumericAnswer, type PresentedNumeric } from "./answer";
 import {
   formulaOf,

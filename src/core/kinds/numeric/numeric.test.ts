@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
 import { english } from "../../../../tests/support/english";
-import { triesOf, withTries } from "../../marking/tries";
+import { triesOf, withTries } from "../../attempt/tries";
 import { exact } from "../../numbers/exact";
 import { openSeed } from "../../numbers/seeded";
 import type { Said } from "../../said";

@@ -6,7 +6,7 @@ import { OPTION_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedQuestion, MarkingKind, QuestionCommon } from "../kind";
 import { contentInWords, type Option, optionFields, presentOptions } from "../picks/options";
 import { commonFields, exactNumber, exactObject, shapeOf, uniqueBy } from "../shapes";
-import { wholeWithCredit } from "../whole";
+import { wholeWithCredit } from "../whole-mark";
 import type { OneOfSeveralAnswer, PresentedOneOfSeveral } from "./answer";
 
 interface CreditedOption extends Option {

@@ -6,7 +6,7 @@ import { CONTENT_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkingKind, QuestionCommon } from "../kind";
 import { contentFields, contentInWords, type OptionContent, presentContent } from "../picks/options";
 import { commonFields, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
-import { wholeWithCredit } from "../whole";
+import { wholeWithCredit } from "../whole-mark";
 import type { OrderingAnswer, PresentedOrdering } from "./answer";
 
 export interface Ordering extends QuestionCommon {

@@ -2,8 +2,8 @@ import * as yup from "yup";
 import { type AttemptSeed, shuffled } from "../../numbers/seeded";
 import { type Said, said, saidTogether } from "../../said";
 import { formulaInWords } from "../../text/formula-words";
+import { textInWords } from "../../text/plain-text";
 import { identifier, richText } from "../shapes";
-import { textInWords } from "../text";
 
 /** What an option shows: a text, a formula or a picture, or some of them. */
 export interface OptionContent {

@@ -1,7 +1,7 @@
 import { said, saidTogether } from "../../said";
+import { accept, fieldOf, partly, refuse } from "../answer-reading";
 import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
-import { accept, fieldOf, partly, refuse } from "../reading";
 
 export interface PresentedPointOnPicture extends PresentedCommon {
   readonly kind: "point-on-picture";

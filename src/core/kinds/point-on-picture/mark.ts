@@ -5,7 +5,7 @@ import { QUESTION_FIELDS } from "../fields";
 import type { MarkingKind, QuestionCommon } from "../kind";
 import { setCredit } from "../picks/credit";
 import { commonFields, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
-import { wholeWithCredit } from "../whole";
+import { wholeWithCredit } from "../whole-mark";
 import type { Point, PointOnPictureAnswer, PresentedPointOnPicture } from "./answer";
 
 /** A right place, in shares of the picture's width and height. */

@@ -1,8 +1,8 @@
 import { type Said, said, saidTogether } from "../../said";
+import { partly } from "../answer-reading";
 import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
 import { contentInWords, type PresentedOption } from "../picks/options";
-import { partly } from "../reading";
 
 export interface PresentedSeveralOfSeveral extends PresentedCommon {
   readonly kind: "several-of-several";

@@ -7,7 +7,7 @@ import type { MarkedQuestion, MarkingKind, QuestionCommon } from "../kind";
 import { setCredit } from "../picks/credit";
 import { contentInWords, type Option, optionFields, presentOptions } from "../picks/options";
 import { commonFields, exactObject, shapeOf, uniqueBy } from "../shapes";
-import { wholeWithCredit } from "../whole";
+import { wholeWithCredit } from "../whole-mark";
 import type { PresentedSeveralOfSeveral, SeveralOfSeveralAnswer } from "./answer";
 
 export interface SeveralOfSeveral extends QuestionCommon {

@@ -1,7 +1,7 @@
 import { said } from "../../said";
+import { accept, emptyOrFull, fieldOf, refuse } from "../answer-reading";
 import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
-import { accept, emptyOrFull, fieldOf, refuse } from "../reading";
 
 /** The longest text that a short answer or a gap takes, in characters. */
 export const LONGEST_SHORT_TEXT = 500;

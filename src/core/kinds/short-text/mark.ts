@@ -1,5 +1,6 @@
 import { exact, ONE, shown, ZERO } from "../../numbers/exact";
 import { said } from "../../said";
+import { normalised, type TextRules, textRuleWords } from "../../text/matching";
 import {
   ACCEPTED_FIELDS,
   type AcceptedText,
@@ -7,12 +8,11 @@ import {
   bestText,
   creditOfText,
   textRuleFields,
-} from "../../text/accepted";
-import { normalised, type TextRules, textRuleWords } from "../../text/matching";
+} from "../accepted-texts";
 import { QUESTION_FIELDS } from "../fields";
 import type { MarkingKind, QuestionCommon } from "../kind";
 import { commonFields, exactObject, shapeOf } from "../shapes";
-import { wholeWithCredit } from "../whole";
+import { wholeWithCredit } from "../whole-mark";
 import type { PresentedShortText, ShortTextAnswer } from "./answer";
 
 export interface ShortText extends QuestionCommon, TextRules {

@@ -1,7 +1,7 @@
 import { said } from "../../said";
+import { accept, emptyOrFull, fieldOf, refuse } from "../answer-reading";
 import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
-import { accept, emptyOrFull, fieldOf, refuse } from "../reading";
 
 export interface PresentedTrueOrFalse extends PresentedCommon {
   readonly kind: "true-or-false";

@@ -4,7 +4,7 @@ import { said } from "../../said";
 import { QUESTION_FIELDS } from "../fields";
 import type { MarkingKind, QuestionCommon } from "../kind";
 import { commonFields, exactObject, richText, shapeOf } from "../shapes";
-import { wholeWithCredit } from "../whole";
+import { wholeWithCredit } from "../whole-mark";
 import type { PresentedTrueOrFalse, TrueOrFalseAnswer } from "./answer";
 
 /** A statement, in the question's text, that is true or false. */

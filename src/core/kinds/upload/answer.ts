@@ -1,7 +1,7 @@
 import { type Said, said, saidTogether } from "../../said";
+import { accept, fieldOf, partly, refuse } from "../answer-reading";
 import { PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
-import { accept, fieldOf, partly, refuse } from "../reading";
 
 /** The kinds of files that a question may allow; the server tells a file's kind by its content. */
 export const FILE_KINDS = [

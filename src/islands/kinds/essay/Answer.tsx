@@ -5,7 +5,7 @@ import "katex/dist/katex.min.css";
 import { useEffect, useLayoutEffect, useRef, useState } from "react";
 import { filePath } from "@/core/attempt/paths";
 import { type EssayAnswer, type PresentedEssay, rangeWords } from "@/core/kinds/essay/answer";
-import { countWords, rangeInWords } from "@/core/text/words";
+import { countWords, rangeInWords } from "@/core/text/word-count";
 import type { AnswerProps } from "../answer-props";
 import { essayExtensions } from "./extensions";
 import { FormulaBox } from "./FormulaBox";

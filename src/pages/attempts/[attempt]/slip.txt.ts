@@ -1,6 +1,6 @@
 import type { APIRoute } from "astro";
-import { slipText } from "@/server/attempts/slip-text";
-import { signedIn } from "@/server/viewer";
+import { signedIn } from "@/server/access/viewer";
+import { slipText } from "@/server/handed-in/slip-text";
 
 /** The slip as plain text, to keep: with the digests whole, and how to work them out again. */
 export const GET: APIRoute = async ({ params, locals, redirect, request }) => {

@@ -1,6 +1,6 @@
 import type { APIRoute } from "astro";
-import { gradebookFile } from "@/server/student/gradebook-file";
-import { signedIn } from "@/server/viewer";
+import { signedIn } from "@/server/access/viewer";
+import { gradebookFile } from "@/server/gradebook/gradebook-file";
 
 /** The gradebook to keep, or to open in a program for tables. */
 export const GET: APIRoute = async ({ params, locals }) => {

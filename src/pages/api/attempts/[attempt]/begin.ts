@@ -1,7 +1,7 @@
 import type { APIRoute } from "astro";
-import { confirmStart } from "@/server/attempts/desk";
-import { json } from "@/server/json";
-import { signedIn } from "@/server/viewer";
+import { signedIn } from "@/server/access/viewer";
+import { json } from "@/server/base/json";
+import { confirmStart } from "@/server/desk/open-desk";
 
 /** The desk confirms that the first question is on the screen. */
 export const POST: APIRoute = async ({ params, locals }) =>

@@ -1,8 +1,8 @@
 import type { APIRoute } from "astro";
-import { checkAnswer } from "@/server/attempts/check-answer";
-import { bodyOf } from "@/server/input";
-import { json } from "@/server/json";
-import { signedIn } from "@/server/viewer";
+import { signedIn } from "@/server/access/viewer";
+import { bodyOf } from "@/server/base/input";
+import { json } from "@/server/base/json";
+import { checkAnswer } from "@/server/desk/check-answer";
 
 /** Checks one saved answer, where the quiz allows tries. */
 export const POST: APIRoute = async ({ params, locals, request }) =>

@@ -1,8 +1,8 @@
 import type { APIRoute } from "astro";
-import { handInAttempt } from "@/server/attempts/hand-in";
-import { bodyOf } from "@/server/input";
-import { json } from "@/server/json";
-import { signedIn } from "@/server/viewer";
+import { signedIn } from "@/server/access/viewer";
+import { bodyOf } from "@/server/base/input";
+import { json } from "@/server/base/json";
+import { handInAttempt } from "@/server/desk/hand-in";
 
 /** Hands an attempt in; once, however often it is asked. */
 export const POST: APIRoute = async ({ params, locals, request }) => {

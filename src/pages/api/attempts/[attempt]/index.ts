@@ -1,7 +1,7 @@
 import type { APIRoute } from "astro";
-import { attemptPulse } from "@/server/attempts/desk";
-import { json } from "@/server/json";
-import { signedIn } from "@/server/viewer";
+import { signedIn } from "@/server/access/viewer";
+import { json } from "@/server/base/json";
+import { attemptPulse } from "@/server/desk/open-desk";
 
 /** How an attempt stands: the server's time, its deadline, whether it is handed in. */
 export const GET: APIRoute = async ({ params, locals }) =>

@@ -1,8 +1,8 @@
 import type { APIRoute } from "astro";
-import { moveOn } from "@/server/attempts/move-on";
-import { bodyOf } from "@/server/input";
-import { json } from "@/server/json";
-import { signedIn } from "@/server/viewer";
+import { signedIn } from "@/server/access/viewer";
+import { bodyOf } from "@/server/base/input";
+import { json } from "@/server/base/json";
+import { moveOn } from "@/server/desk/move-on";
 
 /** Turns the page, where that closes, tells or opens something. */
 export const POST: APIRoute = async ({ params, locals, request }) =>

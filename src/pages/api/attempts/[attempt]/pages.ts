@@ -1,7 +1,7 @@
 import type { APIRoute } from "astro";
-import { turnedPages } from "@/server/attempts/desk-pages";
-import { json } from "@/server/json";
-import { signedIn } from "@/server/viewer";
+import { signedIn } from "@/server/access/viewer";
+import { json } from "@/server/base/json";
+import { turnedPages } from "@/server/desk/desk-pages";
 
 /** What is open now, for a desk whose page was turned elsewhere. */
 export const GET: APIRoute = async ({ params, locals }) =>

@@ -1,7 +1,7 @@
 import type { APIRoute } from "astro";
-import { takeBack } from "@/server/attempts/take-back";
-import { json } from "@/server/json";
-import { signedIn } from "@/server/viewer";
+import { signedIn } from "@/server/access/viewer";
+import { json } from "@/server/base/json";
+import { takeBack } from "@/server/handed-in/take-back";
 
 /** Takes a hand-in back: the same attempt runs again. */
 export const POST: APIRoute = async ({ params, locals }) => {

@@ -1,8 +1,8 @@
 import type { APIRoute } from "astro";
-import { bodyOf } from "@/server/input";
-import { json } from "@/server/json";
+import { signedIn } from "@/server/access/viewer";
+import { bodyOf } from "@/server/base/input";
+import { json } from "@/server/base/json";
 import { markPractice } from "@/server/practice/practise";
-import { signedIn } from "@/server/viewer";
 
 /** Marks a question of a practice run. */
 export const POST: APIRoute = async ({ params, locals, request }) =>

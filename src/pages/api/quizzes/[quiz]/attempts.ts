@@ -1,7 +1,7 @@
 import type { APIRoute } from "astro";
-import { startAttempt } from "@/server/attempts/start-attempt";
-import { json } from "@/server/json";
-import { signedIn } from "@/server/viewer";
+import { signedIn } from "@/server/access/viewer";
+import { json } from "@/server/base/json";
+import { startAttempt } from "@/server/desk/start-attempt";
 
 /** Starts an attempt, or answers the one that runs. */
 export const POST: APIRoute = async ({ params, locals }) =>

@@ -1,8 +1,8 @@
 import type { APIRoute } from "astro";
-import { bodyOf } from "@/server/input";
-import { json } from "@/server/json";
+import { signedIn } from "@/server/access/viewer";
+import { bodyOf } from "@/server/base/input";
+import { json } from "@/server/base/json";
 import { extendRunning } from "@/server/quizzes/extend-running";
-import { signedIn } from "@/server/viewer";
 
 /** An instructor gives more time to running attempts. */
 export const POST: APIRoute = async ({ params, locals, request }) =>

@@ -1,8 +1,8 @@
 import type { APIRoute } from "astro";
-import { bodyOf } from "@/server/input";
-import { json } from "@/server/json";
+import { signedIn } from "@/server/access/viewer";
+import { bodyOf } from "@/server/base/input";
+import { json } from "@/server/base/json";
 import { sayToDesks } from "@/server/quizzes/desk-notices";
-import { signedIn } from "@/server/viewer";
 
 /** Staff say something to everybody who is taking the quiz. */
 export const POST: APIRoute = async ({ params, locals, request }) => {

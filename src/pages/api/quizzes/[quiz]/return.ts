@@ -1,8 +1,8 @@
 import type { APIRoute } from "astro";
-import { bodyOf } from "@/server/input";
-import { json } from "@/server/json";
-import { returnWork } from "@/server/quizzes/return-work";
-import { signedIn } from "@/server/viewer";
+import { signedIn } from "@/server/access/viewer";
+import { bodyOf } from "@/server/base/input";
+import { json } from "@/server/base/json";
+import { returnWork } from "@/server/marking/return-work";
 
 /** Returns handed-in work of a quiz to its students. */
 export const POST: APIRoute = async ({ params, locals, request }) =>

@@ -1,8 +1,8 @@
 import type { APIRoute } from "astro";
-import { bodyOf } from "@/server/input";
-import { json } from "@/server/json";
+import { signedIn } from "@/server/access/viewer";
+import { bodyOf } from "@/server/base/input";
+import { json } from "@/server/base/json";
 import { changeSettings } from "@/server/quizzes/change-settings";
-import { signedIn } from "@/server/viewer";
 
 /** Moves when a quiz opens, is due and closes. */
 export const POST: APIRoute = async ({ params, locals, request }) =>

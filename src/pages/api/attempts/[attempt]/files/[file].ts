@@ -1,8 +1,8 @@
 import type { APIRoute } from "astro";
-import { receivePiece } from "@/server/attempts/uploads";
-import { spend } from "@/server/edge/budgets";
-import { json } from "@/server/json";
-import { signedIn } from "@/server/viewer";
+import { signedIn } from "@/server/access/viewer";
+import { spend } from "@/server/base/budgets";
+import { json } from "@/server/base/json";
+import { receivePiece } from "@/server/desk/uploads";
 
 /** Takes a piece of a file: `?slot=&name=&size=&at=`, its bytes as the body. It is given by a lane of its own, in a stream. */
 export const PUT: APIRoute = async ({ params, locals, request, url }) => {

@@ -1,8 +1,8 @@
 import type { APIRoute } from "astro";
 import { SECOND } from "@/core/time/instants";
-import { pictureOf } from "@/server/attempts/pictures";
-import { now } from "@/server/clock";
-import { signedIn } from "@/server/viewer";
+import { signedIn } from "@/server/access/viewer";
+import { now } from "@/server/base/clock";
+import { pictureOf } from "@/server/desk/pictures";
 
 /** A desk goes on without a network for so long at the most, in seconds. */
 const LONGEST = 24 * 3_600;

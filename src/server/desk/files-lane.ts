@@ -1,0 +1,102 @@
+import type { IncomingMessage, ServerResponse } from "node:http";
+import { Readable } from "node:stream";
+import { pipeline } from "node:stream/promises";
+import { t } from "@/words/t";
+import { tokenOf, viewerOf } from "../access/viewer";
+import { spend } from "../base/budgets";
+import { notSignedIn, Problem } from "../base/problems";
+import { answerProblem } from "../edge/answer-problem";
+import { fileOf } from "./uploads";
+
+const FILE = /^\/api\/attempts\/([^/]+)\/files\/([^/]+)$/;
+/** Types that a browser shows by itself and that can run nothing in a sandbox. */
+const SHOWN = /^(image\/(png|jpeg|gif|webp|avif|bmp|apng)|application\/pdf|text\/plain|audio\/.+|video\/.+)$/;
+
+/**
+ * Gives files in a stream, as fast as they are taken in and no faster, beside the framework, which would hold them whole.
+ * Answers whether the request was for one.
+ */
+export function filesLane(request: IncomingMessage, response: ServerResponse, path: string | null): boolean {
+  if (request.method !== "GET" && request.method !== "HEAD") return false;
+  const [, attemptId, fileId] = (path !== null && FILE.exec(path)) || [];
+  if (path === null || attemptId === undefined || fileId === undefined) return false;
+  void give(request, response, path, attemptId, fileId);
+  return true;
+}
+
+/** The part of a file that is asked for (RFC 9110, one range); all of it where none is, null where there is no such part. */
+export function partOf(range: string | undefined, size: number): { from: number; to: number } | null {
+  const [, first, last] = /^bytes=(\d*)-(\d*)$/.exec(range ?? "") ?? [];
+  if (first === undefined || last === undefined || (first === "" && last === "")) {
+    return { from: 0, to: size - 1 };
+  }
+  const from = first === "" ? Math.max(0, size - Number(last)) : Number(first);
+  const to = first === "" || last === "" ? size - 1 : Math.min(Number(last), size - 1);
+  return from < size && from <= to ? { from, to } : null;
+}
+
+/** The pieces up to so many bytes. */
+async function* upTo(pieces: AsyncIterable<Buffer>, bytes: number): AsyncGenerator<Buffer> {
+  let left = bytes;
+  for await (const piece of pieces) {
+    yield piece.length > left ? piece.subarray(0, left) : piece;
+    left -= piece.length;
+    if (left <= 0) return;
+  }
+}
+
+async function give(
+  request: IncomingMessage,
+  response: ServerResponse,
+  path: string,
+  attemptId: string,
+  fileId: string,
+): Promise<void> {
+  try {
+    const viewer = await viewerOf(tokenOf(request));
+    if (!viewer) throw notSignedIn();
+    await spend("reading", viewer.id);
+    const file = await fileOf(viewer, attemptId, fileId);
+    const shown = SHOWN.test(file.type) && !/[?&]download\b/.test(request.url ?? "");
+    const name = encodeURIComponent(file.name).replace(/['()*]/g, (c) => `%${c.charCodeAt(0).toString(16)}`);
+    // A file never changes under its name, so its name is its mark; whether it may be seen is asked each time.
+    const etag = `"${fileId}"`;
+    const headers = {
+      "content-type": file.type === "text/plain" ? "text/plain; charset=utf-8" : file.type,
+      "content-disposition": `${shown ? "inline" : "attachment"}; filename*=UTF-8''${name}`,
+      "content-security-policy":
+        "sandbox; default-src 'none'; style-src 'unsafe-inline'; img-src 'self'; media-src 'self'",
+      "x-content-type-options": "nosniff",
+      "cache-control": "private, no-cache",
+      "accept-ranges": "bytes",
+      etag,
+    };
+    if (request.headers["if-none-match"] === etag) {
+      response.writeHead(304, headers).end();
+      return;
+    }
+    const part = partOf(request.headers.range, file.size);
+    if (!part)
+      throw new Problem(
+        416,
+        "no-such-part",
+        t("desk.files-lane.this-file-has-bytes-there-is", { size: file.size }),
+      );
+    const length = part.to - part.from + 1;
+    const isWhole = length === file.size;
+    response.writeHead(isWhole ? 200 : 206, {
+      ...headers,
+      "content-length": String(length),
+      ...(isWhole
+        ? {}
+        : {
+            "content-range": `bytes ${part.from}-${part.to}/${file.size}`,
+          }),
+    });
+    if (request.method === "HEAD") response.end();
+    else await pipeline(Readable.from(upTo(file.from(part.from), length)), response);
+  } catch (error) {
+    // Whoever stops taking it in in the middle is no fault.
+    if (!response.destroyed) answerProblem(request, response, error, path);
+  }
+}

@@ -1,0 +1,118 @@
+import { randomBytes } from "node:crypto";
+import { and, desc, eq } from "drizzle-orm";
+import { attemptsAllowed } from "@/core/attempt/attempts-left";
+import { deadlineOf } from "@/core/attempt/deadline";
+import { maximumOf, planAttempt, type Slot } from "@/core/attempt/plan";
+import { rulingOnStart } from "@/core/attempt/start-rules";
+import { isSound } from "@/core/kinds/marking";
+import { stored } from "@/core/numbers/exact";
+import type { QuizContent } from "@/core/quiz/quiz-file";
+import { START_ALLOWANCE } from "@/core/time/instants";
+import { database, inTransaction } from "@/data/database";
+import { attempt } from "@/data/schema";
+import { newId } from "@/data/schema/columns";
+import { t } from "@/words/t";
+import { openQuiz } from "../access/open-quiz";
+import type { Viewer } from "../access/viewer";
+import { currentNaming, type Seeded, seedOf } from "../attempts/seeds";
+import { isOverdue, settleAll } from "../attempts/settle";
+import { instantOf, iso, now } from "../base/clock";
+import { config } from "../base/config";
+import { log } from "../base/log";
+import { Problem } from "../base/problems";
+import { note } from "../base/record";
+import { versionContent } from "../quizzes/versions";
+import { prerequisiteOf } from "../reveal/prerequisite";
+
+const attemptsOf = (quizId: string, personId: string) =>
+  database()
+    .select()
+    .from(attempt)
+    .where(and(eq(attempt.quizId, quizId), eq(attempt.personId, personId)))
+    .orderBy(desc(attempt.number));
+
+/** A draw that fails so often cannot be had. */
+const MOST_DRAWS = 20;
+
+/** The questions of a new attempt, drawn so that each of them can be shown and marked. @throws Problem where none can. */
+async function soundDraw(content: QuizContent): Promise<{ readonly seeded: Seeded; readonly plan: Slot[] }> {
+  const naming = await currentNaming();
+  for (let draw = 0; draw < MOST_DRAWS; draw += 1) {
+    const seeded = { id: newId(), seed: randomBytes(16).toString("hex"), naming };
+    const seed = await seedOf(seeded);
+    const plan = planAttempt(content, seed);
+    if (plan.every(({ question }) => isSound(question, seed))) return { seeded, plan };
+  }
+  log.error({ draws: MOST_DRAWS }, "no draw of a quiz has only questions that can be shown and marked");
+  throw new Problem(409, "faulty", t("desk.start-attempt.this-quiz-cannot-be-started-one"));
+}
+
+/**
+ * Starts an attempt, or answers the one that runs already; two starts at once make one. Until the desk confirms that the
+ * questions are on the screen, the clock is set to start by itself a little later.
+ */
+export async function startAttempt(viewer: Viewer, quizId: string): Promise<{ attemptId: string }> {
+  const opened = await openQuiz(viewer, quizId);
+  if (opened.role !== "student") {
+    throw new Problem(403, "students-only", t("desk.start-attempt.only-students-of-this-course-can"));
+  }
+  const { quiz: row, allowance: own, window } = opened;
+  let attempts = await attemptsOf(row.id, viewer.id);
+  const overdue = attempts.filter((each) => isOverdue(each, now()));
+  if (overdue.length > 0) {
+    await settleAll(overdue);
+    attempts = await attemptsOf(row.id, viewer.id);
+  }
+  const content = await versionContent(opened.versionId);
+  const { settings } = row;
+  const at = now();
+  const ruling = rulingOnStart({
+    assigned: opened.assigned,
+    first: await prerequisiteOf(row, viewer),
+    waitBetween: settings.waitBetween,
+    lastHandIn: instantOf(attempts[0]?.handedInAt ?? null),
+    window,
+    now: at,
+    zone: config.zone,
+    allowed: attemptsAllowed(settings.attempts, own),
+    used: attempts.length,
+    running: attempts.find((each) => each.handedInAt === null)?.id ?? null,
+  });
+  if (ruling.may === "resume") return { attemptId: ruling.attempt };
+  if (ruling.may === "not") {
+    const { rule, words, from } = ruling.refusal;
+    throw new Problem(409, rule, words, from === null ? {} : { from: iso(from) });
+  }
+  const startedAt = at + START_ALLOWANCE;
+  const deadline = deadlineOf({
+    start: startedAt,
+    limitMinutes: settings.timeLimit ?? null,
+    allowance: own,
+    closes: window.closes,
+    closingCuts: settings.closingCutsClock ?? true,
+  });
+  const drawn = await soundDraw(content);
+  const attemptId = await inTransaction(async (tx) => {
+    const [made] = await tx
+      .insert(attempt)
+      .values({
+        ...drawn.seeded,
+        quizId: row.id,
+        versionId: opened.versionId,
+        personId: viewer.id,
+        number: ruling.number,
+        startedAt: new Date(startedAt),
+        deadline: deadline === null ? null : new Date(deadline),
+        maximum: stored(maximumOf(drawn.plan)),
+      })
+      .onConflictDoNothing()
+      .returning({ id: attempt.id });
+    if (!made) return null;
+    await note(tx, { actorId: viewer.id, action: "started", subject: "attempt", subjectId: made.id });
+    return made.id;
+  });
+  if (attemptId) return { attemptId };
+  const running = (await attemptsOf(row.id, viewer.id)).find((each) => each.handedInAt === null);
+  if (running) return { attemptId: running.id };
+  throw new Problem(409, "started-elsewhere", t("desk.start-attempt.this-attempt-was-started-and-handed"));
+}

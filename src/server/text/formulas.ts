@@ -1,0 +1,115 @@
+import type { AttemptStanding } from "@/core/attempt/standing";
+import type { PracticeQuestion, PracticeTold } from "@/core/desk/practice-view";
+import { answering, type PresentedQuestion } from "@/core/kinds/answering";
+import { CONTENT_FIELDS, type FieldUses, mapFields } from "@/core/kinds/fields";
+import type { PaperQuestion } from "@/core/reveal/marked-paper";
+import type { Told } from "@/core/reveal/told";
+import { drawnTex } from "./tex";
+import { drawWritten } from "./written-formulas";
+
+/**
+ * A formula in TeX as HTML with MathML for screen readers, between marks by which plain text finds the TeX again. What
+ * cannot be read is shown as it was written.
+ */
+const drawnFormula = (tex: string, html = drawnTex(tex)): string =>
+  `<!--formula ${tex.replace(/&/g, "&amp;").replace(/>/g, "&gt;")}-->${html}<!--/formula-->`;
+
+const ENTITIES: Readonly<Record<string, string>> = { "&amp;": "&", "&lt;": "<", "&gt;": ">" };
+const plain = (tex: string) => tex.replace(/&(amp|lt|gt);/g, (entity) => ENTITIES[entity] ?? entity);
+
+/** Rich text with its formulas, written as \\( ... \\), drawn. */
+export const withFormulas = (rich: string): string =>
+  rich.includes("\\(") ? rich.replace(/\\\((.+?)\\\)/gs, (_, tex: string) => drawnFormula(plain(tex))) : rich;
+
+/** A formula in an essay: its element, with its TeX as an attribute. */
+const WRITTEN =
+  /<(span|div)(?=[^>]*data-type="(?:inline|block)-math")[^>]*data-latex="([^"]*)"[^>]*>\s*<\/\1>/g;
+const texOf = (attribute: string): string => plain(attribute.replace(/&quot;/g, '"'));
+
+/** The formulas that are written in an essay, in TeX. */
+export const writtenFormulas = (rich: string): string[] =>
+  [...rich.matchAll(WRITTEN)].map(([, , attribute = ""]) => texOf(attribute));
+
+/** An essay with its formulas drawn in their place. */
+async function withWrittenFormulas(rich: string): Promise<string> {
+  const formulas = writtenFormulas(rich);
+  if (formulas.length === 0) return rich;
+  const drawings = await drawWritten(formulas);
+  return rich.replace(WRITTEN, (_, tag: string, attribute: string) => {
+    const tex = texOf(attribute);
+    return `<${tag}>${drawnFormula(tex, drawings.get(tex))}</${tag}>`;
+  });
+}
+
+/** A shape with its formula, where it has one, drawn beside it. */
+function withDrawn<T>(shape: T): T {
+  const { formula } = shape as { formula?: unknown };
+  return typeof formula === "string" ? { ...shape, drawn: drawnFormula(formula) } : shape;
+}
+
+/** The shapes that hold a formula of their own, however deep they are: told by what their kind declares. */
+function drawnShapes<T>(value: T, uses: FieldUses): T {
+  if (typeof value !== "object" || value === null) return value;
+  const changed = { ...value } as Record<string, unknown>;
+  for (const [field, use] of Object.entries(uses)) {
+    const held = changed[field];
+    if (typeof use === "string" || held === undefined) continue;
+    if (Array.isArray(use)) {
+      const [each] = use as readonly [FieldUses];
+      if (Array.isArray(held)) changed[field] = held.map((item) => drawnShapes(item, each));
+    } else changed[field] = drawnShapes(held, use as FieldUses);
+  }
+  return (Object.values(uses).includes("formula") ? withDrawn(changed) : changed) as T;
+}
+
+const drawnRich = <T>(value: T, uses: FieldUses): T =>
+  mapFields(drawnShapes(value, uses), uses, (text, use) => (use === "rich" ? withFormulas(text) : text));
+
+/** A question as its student sees it, with its formulas drawn. */
+export const drawnQuestion = <Q extends PresentedQuestion>(question: Q): Q =>
+  drawnRich(question, answering(question.kind).fields);
+
+const drawnTold = (told: Told): Told => drawnRich(told, { parts: [{ feedback: "rich" }] });
+
+/** What is on a desk, with its formulas drawn. */
+export const drawnStanding = (standing: AttemptStanding): AttemptStanding => ({
+  ...standing,
+  slots: standing.slots.map((slot) => ({
+    ...slot,
+    question: slot.question && drawnQuestion(slot.question),
+    told: slot.told && drawnTold(slot.told),
+  })),
+});
+
+const PAPER_FIELDS: FieldUses = {
+  text: "rich",
+  worked: "rich",
+  readMore: "rich",
+  model: "rich",
+  options: [CONTENT_FIELDS],
+  parts: [{ feedback: "rich" }],
+  rubric: [{ reached: { text: "rich" } }],
+  notes: [{ text: "rich" }],
+};
+
+/** The questions of a marked paper, with the formulas of their author and of its writer drawn. */
+export const drawnPaper = (questions: readonly PaperQuestion[]): Promise<PaperQuestion[]> =>
+  Promise.all(
+    questions.map(async (question) => {
+      const drawn = drawnRich(question, PAPER_FIELDS);
+      const { shown } = drawn;
+      return shown?.kind === "rich"
+        ? { ...drawn, shown: { ...shown, rich: await withWrittenFormulas(shown.rich) } }
+        : drawn;
+    }),
+  );
+
+/** What is said of a practised question, with its formulas drawn. */
+export const drawnPracticeTold = (told: PracticeTold): PracticeTold =>
+  drawnRich(told, { worked: "rich", parts: [{ feedback: "rich" }] });
+
+/** A practised question, with its formulas drawn. */
+export const drawnPractice = (question: PracticeQuestion): PracticeQuestion => ({
+  ...question,
+  presented: drawnQuestion(question.presented),
+});
