@@ -90,7 +90,7 @@ export async function layBell(
     createdAt: new Date(at - hoursAgo * HOUR),
   });
   const returned = (title: string, number: number) =>
-    said("marking.return-work.attempt-is-returned-its-marks-and", { title, number });
+    said("server.marking.return-work.attempt-is-returned-its-marks-and", { title, number });
   await db.insert(schema.personNotice).values([
     line(NOOR, 144, true, "returned", returned("Compass and variation", 2), `/attempts/${compass}/paper`),
     line(
@@ -98,7 +98,7 @@ export async function layBell(
       104,
       true,
       "answered",
-      said("marking.mark-queries.answered-you-about-the-mark-of", {
+      said("server.marking.mark-queries.answered-you-about-the-mark-of", {
         name: INSTRUCTORS.nav,
         slot: 6,
         title: "Compass and variation",
@@ -118,9 +118,9 @@ export async function layBell(
       26,
       false,
       "moved",
-      said("quizzes.move-window.moved", {
+      said("server.quizzes.move-window.moved", {
         title: "Flower shapes",
-        changes: said("quizzes.move-window.now-closes", {
+        changes: said("server.quizzes.move-window.now-closes", {
           when: dayAndTime(shapes?.window.closes ?? at, config.zone),
         }),
         reason: "The greenhouse was shut for a day; take the time it cost you.",
@@ -140,7 +140,7 @@ export async function layBell(
       130,
       false,
       "asked",
-      said("marking.mark-queries.asks-about-the-mark-of-question", {
+      said("server.marking.mark-queries.asks-about-the-mark-of-question", {
         name: NOOR,
         slot: 6,
         title: "Compass and variation",

@@ -2,22 +2,22 @@ import type { KindName } from "@/core/kinds/answering";
 
 /** What is said wherever questions are answered, whatever their kinds. */
 const EVERYWHERE: readonly string[] = [
+  "attempt.answered-words",
   "attempt.order",
-  "attempt.state",
+  "attempt.tries",
   "count",
   "files",
   "formula",
   "joint",
+  "kinds.accepted-texts",
   "kinds.common",
   "kinds.marking",
   "kinds.part-verdict",
   "kinds.picks",
   "kinds.question-number",
   "kinds.registry",
-  "marking.tries",
-  "text.accepted",
   "text.matching",
-  "text.words",
+  "text.word-count",
   "time",
   "ui.confirm",
   "ui.requests",
@@ -36,6 +36,7 @@ const ofKinds = (kinds: readonly KindName[]): string[] =>
 export const deskWords = (kinds: readonly KindName[], hasCalculator: boolean): string[] => [
   ...EVERYWHERE,
   "desk",
+  "keeping",
   ...ofKinds(kinds),
   ...(hasCalculator ? ["numbers.calculate", "numbers.formula"] : []),
 ];

@@ -4,8 +4,8 @@ import { MINUTE, SECOND } from "@/core/time/instants";
 import { ask } from "@/ui/requests";
 import { t } from "@/words/t";
 import { lengthInWords } from "@/words/times";
-import { canKeepAnswers } from "../desk/device-store";
 import { setUpKeeping } from "../desk/kept-desk";
+import { canKeepAnswers } from "../keeping/device-store";
 
 interface Finding {
   readonly good: boolean;

@@ -2,10 +2,10 @@ import { Check, CloudOff, LoaderCircle, TriangleAlert } from "lucide-react";
 import { MINUTE } from "@/core/time/instants";
 import { t } from "@/words/t";
 import { clockDigits, dayAndTime, endTime, lengthInWords, spokenLength } from "@/words/times";
+import { type SaveWords, saveWords } from "../keeping/save-words";
 import type { DeskState } from "./desk-state";
 import type { DeskStore } from "./desk-store";
 import { MessageLine } from "./MessageLine";
-import { type SaveWords, saveWords } from "./save-words";
 import { type Countdown, isLastMinute } from "./use-countdown";
 import type { ClockForm, ViewSettings } from "./use-view-settings";
 

@@ -1,7 +1,7 @@
 import { t } from "@/words/t";
+import type { PendingFile } from "../keeping/file-queue";
 import { type DeskState, pageOf, placedSections } from "./desk-state";
 import type { DeskStore } from "./desk-store";
-import type { PendingFile } from "./file-queue";
 import { QuestionSheet } from "./QuestionSheet";
 
 interface PageSheetProps {

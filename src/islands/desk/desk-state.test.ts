@@ -3,9 +3,9 @@ import type { SlotState as Standing } from "@/core/attempt/order";
 import type { DeskOrder } from "@/core/desk/desk-view";
 import type { Fill } from "@/core/kinds/kind";
 import type { Told } from "@/core/reveal/told";
+import { saveWords } from "../keeping/save-words";
 import { type DeskState, finishing, goingTo, leavingWords, type SlotState, withPages } from "./desk-state";
 import { entryWords } from "./entry-words";
-import { saveWords } from "./save-words";
 
 const FILLS: { readonly [S in Fill["state"]]: Fill } = {
   full: { state: "full", words: "answered" },

@@ -12,9 +12,9 @@ import type { Fill } from "@/core/kinds/kind";
 import type { Told } from "@/core/reveal/told";
 import type { Instant } from "@/core/time/instants";
 import { say, t } from "@/words/t";
+import type { PendingFile } from "../keeping/file-queue";
+import type { SendState } from "../keeping/sender";
 import { type DeskPhase, RUNNING } from "./desk-phase";
-import type { PendingFile } from "./file-queue";
-import type { SendState } from "./sender";
 
 /** What stands in a slot on this screen. */
 export interface SlotState {

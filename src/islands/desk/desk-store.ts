@@ -14,7 +14,11 @@ import { said } from "@/core/said";
 import { type Instant, SECOND } from "@/core/time/instants";
 import { ask, Refusal, refusalOr } from "@/ui/requests";
 import { say, t } from "@/words/t";
-import { Arrivals } from "./arrivals";
+import { Arrivals } from "../keeping/arrivals";
+import { FileQueue, type PendingFile } from "../keeping/file-queue";
+import { Journal } from "../keeping/journal";
+import { Sender, type SendState } from "../keeping/sender";
+import { ServerClock } from "../keeping/server-clock";
 import { isWritable, type PhaseEvent, phaseAfter } from "./desk-phase";
 import {
   type DeskState,
@@ -27,11 +31,7 @@ import {
   type Turn,
   withPages,
 } from "./desk-state";
-import { FileQueue, type PendingFile } from "./file-queue";
-import { Journal } from "./journal";
 import { forgetKeptDesk, keepDesk, keptOffset, notedHere, noteHere, noteOffset, wasKept } from "./kept-desk";
-import { Sender, type SendState } from "./sender";
-import { ServerClock } from "./server-clock";
 import { WaitingHandIn } from "./waiting-hand-in";
 
 /** Said where something needs the server and the server is not there. */

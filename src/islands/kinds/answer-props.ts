@@ -1,7 +1,7 @@
 import type { TriedPart } from "@/core/attempt/standing";
 import type { PictureView } from "@/core/desk/desk-view";
 import type { Answer, PresentedQuestion } from "@/core/kinds/answering";
-import type { PendingFile } from "../desk/file-queue";
+import type { PendingFile } from "../keeping/file-queue";
 
 /** What the answer view of a kind gets. */
 export interface AnswerProps<P extends PresentedQuestion, A extends Answer> {

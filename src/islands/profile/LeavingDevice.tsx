@@ -1,8 +1,8 @@
 import { useEffect, useState } from "react";
 import { t } from "@/words/t";
 import { forgetKeptDesks } from "../desk/kept-desk";
-import { deliverLeftovers } from "../desk/leftovers";
-import { forgetLeft, type Leftovers, leftOnDevice, lockLeft } from "../desk/locked-store";
+import { deliverLeftovers } from "../keeping/leftovers";
+import { forgetLeft, type Leftovers, leftOnDevice, lockLeft } from "../keeping/locked-store";
 
 interface LeavingDeviceProps {
   /** Sign out as soon as nothing is left on this device that the server does not have. */

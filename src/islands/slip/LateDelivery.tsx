@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { t } from "@/words/t";
-import { deliverLeftovers } from "../desk/leftovers";
+import { deliverLeftovers } from "../keeping/leftovers";
 
 interface LateDeliveryProps {
   readonly attemptId: string;

@@ -15,7 +15,7 @@ export function refuseEnded(row: Pick<typeof attempt.$inferSelect, "handedInAt" 
   throw new Problem(
     409,
     "handed-in",
-    t("attempts.lock-running.this-attempt-was-handed-in-it", {
+    t("server.attempts.lock-running.this-attempt-was-handed-in-it", {
       when: dayAndTime(ended.getTime(), config.zone),
     }),
   );

@@ -90,8 +90,8 @@ async function insertMarks(db: Queryable, all: readonly Marked[]): Promise<void>
       hand_in: number,
       reason:
         number === 1
-          ? said("attempts.settle.marked-at-the-hand-in")
-          : said("attempts.settle.marked-at-hand-in", { number }),
+          ? said("server.attempts.settle.marked-at-the-hand-in")
+          : said("server.attempts.settle.marked-at-hand-in", { number }),
       created_at: iso(at),
     })),
   );
@@ -135,7 +135,11 @@ async function tellOfFaults(db: Queryable, all: readonly Marked[]): Promise<void
       return marked.faults.map(({ slot, why }) => ({
         personId: set.instructorId,
         kind: "faulty" as const,
-        text: said("attempts.settle.question-of-an-attempt-at-cannot", { slot, title: set.title, why }),
+        text: said("server.attempts.settle.question-of-an-attempt-at-cannot", {
+          slot,
+          title: set.title,
+          why,
+        }),
         path: `/attempts/${row.id}/paper?q=${slot}`,
       }));
     }),
@@ -157,7 +161,7 @@ async function tellOfClock(db: Queryable, all: readonly Marked[]): Promise<void>
       return {
         personId: row.personId,
         kind: "by-clock" as const,
-        text: said("attempts.settle.time-was-up-in-the-clock", {
+        text: said("server.attempts.settle.time-was-up-in-the-clock", {
           title,
           answeredWords: answeredWords(
             answeredIn(marked),
@@ -321,12 +325,12 @@ async function refuseUnseen(db: Queryable, attemptId: string, seen: readonly See
   const slots = unseen.map(({ slot }) => slot);
   const which =
     slots.length === 1
-      ? t("attempts.settle.question", { slot: slots[0] ?? 0 })
-      : t("attempts.settle.questions", { slots: slots.join(t("joint.commas")) });
+      ? t("server.attempts.settle.question", { slot: slots[0] ?? 0 })
+      : t("server.attempts.settle.questions", { slots: slots.join(t("joint.commas")) });
   throw new Problem(
     409,
     "changed-elsewhere",
-    t("attempts.settle.nothing-is-handed-in-yet-another", { which }),
+    t("server.attempts.settle.nothing-is-handed-in-yet-another", { which }),
     { slots },
   );
 }

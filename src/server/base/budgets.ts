@@ -38,7 +38,7 @@ function limiterOf(budget: Budget): RateLimiterMemory {
 }
 
 const tooMany = (wait: number) =>
-  new Problem(429, "too-much", t("base.budgets.that-is-more-than-shizuka-takes", { wait }), {
+  new Problem(429, "too-much", t("server.base.budgets.that-is-more-than-shizuka-takes", { wait }), {
     retryAfter: wait,
   });
 

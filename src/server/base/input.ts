@@ -12,11 +12,9 @@ sayInputWords();
 
 /** What a check says as a sentence for people. @param path what it is about, where the check does not name it */
 export function asSentence(problem: Said, path = ""): string {
-  const isGeneral = typeof problem !== "string" && problem.code.startsWith("base.input.");
-  const words = isGeneral && path !== "" ? t("base.input.at", { path, problem }) : say(problem);
-  return /[.!?。]$/.test(words)
-    ? capitalized(words)
-    : t("base.input.sentence", { words: capitalized(words) });
+  const isGeneral = typeof problem !== "string" && problem.code.startsWith("input.");
+  const words = isGeneral && path !== "" ? t("input.at", { path, problem }) : say(problem);
+  return /[.!?。]$/.test(words) ? capitalized(words) : t("input.sentence", { words: capitalized(words) });
 }
 
 /** What a check that failed says first, as a sentence. */
@@ -35,8 +33,8 @@ export function inputOf<T>(shape: yup.Schema<T>, input: unknown, from: "body" | 
     if (error.type === "typeError" || error.type === "nullable") {
       throw badInput(
         error.path
-          ? t("base.input.is-not-of-the-right-type", { path: error.path })
-          : t("base.input.the-body-must-be-a-json"),
+          ? t("input.is-not-of-the-right-type", { path: error.path })
+          : t("input.the-body-must-be-a-json"),
       );
     }
     throw badInput(mistakeSentence(error));
@@ -54,7 +52,7 @@ const FORM = /^(application\/x-www-form-urlencoded|multipart\/form-data)\s*(;|$)
 /** The form that a page sent, every text in it storable. @throws Problem when the body is none. */
 export async function formOf(request: Request): Promise<FormData> {
   if (!FORM.test(request.headers.get("content-type") ?? "")) {
-    throw new Problem(415, "not-a-form", t("base.input.send-this-as-the-form-of"));
+    throw new Problem(415, "not-a-form", t("input.send-this-as-the-form-of"));
   }
   try {
     const form = new FormData();
@@ -64,7 +62,7 @@ export async function formOf(request: Request): Promise<FormData> {
     return form;
   } catch (error) {
     if (error instanceof Problem) throw error;
-    throw new Problem(400, "broken-form", t("base.input.the-form-that-was-sent-could"));
+    throw new Problem(400, "broken-form", t("input.the-form-that-was-sent-could"));
   }
 }
 

@@ -6,7 +6,7 @@ import { badInput, Problem } from "./problems";
 export const isJson = (contentType: string | null | undefined): boolean =>
   /^application\/json\s*(;|$)/i.test(contentType ?? "");
 
-export const notJson = () => new Problem(415, "not-json", t("base.json.send-the-body-as-json-and"));
+export const notJson = () => new Problem(415, "not-json", t("server.base.json.send-the-body-as-json-and"));
 
 /** What only an escape can bring into JSON that was sent as UTF-8, and what needs none: the rest needs no second look. */
 // biome-ignore lint/suspicious/noControlCharactersInRegex: they are what is looked for
@@ -25,9 +25,10 @@ export function parsedJson(text: string): unknown {
   try {
     value = JSON.parse(text);
   } catch {
-    throw badInput(t("base.json.the-body-must-be-json"));
+    throw badInput(t("server.base.json.the-body-must-be-json"));
   }
-  if (isTooDeep(value)) throw badInput(t("base.json.the-body-must-not-be-nested", { deepest: DEEPEST }));
+  if (isTooDeep(value))
+    throw badInput(t("server.base.json.the-body-must-not-be-nested", { deepest: DEEPEST }));
   return SUSPECT.test(text) ? storableValue(value) : value;
 }
 

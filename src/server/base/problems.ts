@@ -16,15 +16,20 @@ export class Problem extends Error {
   }
 }
 
-export const notFound = () => new Problem(404, "not-found", t("base.problems.there-is-nothing-here-for-you"));
+export const notFound = () =>
+  new Problem(404, "not-found", t("server.base.problems.there-is-nothing-here-for-you"));
 
 export const notSignedIn = () =>
-  new Problem(401, "not-signed-in", t("base.problems.you-are-not-signed-in-any"));
+  new Problem(401, "not-signed-in", t("server.base.problems.you-are-not-signed-in-any"));
 
 /** Refuses what only the instructor of a course may do: "move its quizzes". */
 export function instructorOnly(role: string, what: Said): void {
   if (role === "instructor") return;
-  throw new Problem(403, "instructor-only", t("base.problems.only-the-instructor-of-this-course", { what }));
+  throw new Problem(
+    403,
+    "instructor-only",
+    t("server.base.problems.only-the-instructor-of-this-course", { what }),
+  );
 }
 
 export const badInput = (sentence: Said, more: Readonly<Record<string, unknown>> = {}) =>
@@ -40,7 +45,7 @@ export function isDuplicate(error: unknown): boolean {
 export const problemOf = (error: unknown): Problem =>
   error instanceof Problem
     ? error
-    : new Problem(500, "our-fault", t("base.problems.something-went-wrong-on-our-side"));
+    : new Problem(500, "our-fault", t("server.base.problems.something-went-wrong-on-our-side"));
 
 /** The body of a problem, with the reference that the log has too. */
 export const problemBody = (problem: Problem, reference: string) => ({

@@ -24,7 +24,7 @@ const MOST_CHECKS = 500;
 
 const body = yup
   .object({
-    slot: slotShape().required(said("desk.check-answer.slot-is-missing-which-question-to")),
+    slot: slotShape().required(said("server.desk.check-answer.slot-is-missing-which-question-to")),
     part: yup.number().strict().integer().min(0).max(100),
     device: yup.string().strict().uuid(),
   })
@@ -42,39 +42,39 @@ export async function checkAnswer(
   const quiz = await versionContent(opened.attempt.versionId);
   const { tries } = quiz.rules;
   const seed = await seedOf(opened.attempt);
-  if (!tries) throw new Problem(409, "no-tries", t("desk.check-answer.in-this-quiz-answers-are-not"));
+  if (!tries) throw new Problem(409, "no-tries", t("server.desk.check-answer.in-this-quiz-answers-are-not"));
   return inTransaction(async (tx) => {
     const row = await lockRunning(tx, attemptId);
     const question = planAttempt(quiz, seed)[slot - 1]?.question;
-    if (!question) throw badInput(t("attempts.no-such-question", { slot }));
+    if (!question) throw badInput(t("server.desk.no-such-question", { slot }));
     if (rightAnswerTo(question, seed) === null) {
-      throw new Problem(409, "no-tries", t("desk.check-answer.this-kind-of-question-is-marked"));
+      throw new Problem(409, "no-tries", t("server.desk.check-answer.this-kind-of-question-is-marked"));
     }
     if (row.checkedOff.includes(slot)) {
       throw new Problem(
         409,
         "no-tries-left",
-        t("desk.check-answer.question-is-closed-each-of-its", { slot }),
+        t("server.desk.check-answer.question-is-closed-each-of-its", { slot }),
         { slots: [slot], page: row.page },
       );
     }
     const work = await workOf(tx, attemptId, quiz);
     if ((await standingIn(row, quiz, work)).slots[slot - 1]?.state !== "open") {
-      throw new Problem(409, "closed", t("attempts.question-not-open", { slot }), {
+      throw new Problem(409, "closed", t("server.desk.question-not-open", { slot }), {
         slots: [slot],
         page: row.page,
       });
     }
     const reading = readAnswer(present(question, seed), work.answers.get(slot) ?? null);
     if (!reading.ok || reading.answer === null) {
-      throw badInput(t("desk.check-answer.there-is-nothing-to-check-in", { slot }));
+      throw badInput(t("server.desk.check-answer.there-is-nothing-to-check-in", { slot }));
     }
     const checks = work.checks.get(slot) ?? [];
     if (checks.length >= MOST_CHECKS) {
       throw new Problem(
         409,
         "no-tries-left",
-        t("desk.check-answer.question-was-checked-times-that-is", { slot, most: MOST_CHECKS }),
+        t("server.desk.check-answer.question-was-checked-times-that-is", { slot, most: MOST_CHECKS }),
       );
     }
     const before = triedParts(question, seed, tries, checks);

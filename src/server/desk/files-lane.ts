@@ -80,7 +80,7 @@ async function give(
       throw new Problem(
         416,
         "no-such-part",
-        t("desk.files-lane.this-file-has-bytes-there-is", { size: file.size }),
+        t("server.desk.files-lane.this-file-has-bytes-there-is", { size: file.size }),
       );
     const length = part.to - part.from + 1;
     const isWhole = length === file.size;

@@ -24,7 +24,7 @@ const page = (name: string) =>
     .integer()
     .min(0)
     .max(1000)
-    .required(said("desk.move-on.is-missing-a-page-counted-from", { name }));
+    .required(said("server.desk.move-on.is-missing-a-page-counted-from", { name }));
 const body = yup
   .object({ from: page("from"), to: page("to"), device: yup.string().strict().uuid() })
   .strict()
@@ -47,7 +47,7 @@ export async function moveOn(viewer: Viewer, attemptId: string, input: unknown):
     const isDone = rule === "one-way" && from < row.page && to <= row.page;
     if (isDone) return deskPages(row, quiz, work);
     if (rule !== "free" && (from > row.page || (rule === "one-way" && from < row.page))) {
-      throw new Problem(409, "closed", t("desk.move-on.this-page-is-not-the-one"), {
+      throw new Problem(409, "closed", t("server.desk.move-on.this-page-is-not-the-one"), {
         page: row.page,
       });
     }

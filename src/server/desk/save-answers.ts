@@ -38,37 +38,37 @@ const FARTHEST = Date.UTC(2100, 0, 1);
 
 const entryShape = yup
   .object({
-    slot: slotShape().required(said("desk.save-answers.slot-is-missing")),
+    slot: slotShape().required(said("server.desk.save-answers.slot-is-missing")),
     device: yup
       .string()
       .strict()
-      .uuid(said("desk.save-answers.device-must-be-a-uuid-that"))
-      .required(said("desk.save-answers.device-is-missing")),
-    answer: yup.mixed().nullable().defined(said("desk.save-answers.answer-is-missing-null-says-that")),
-    ribbon: yup.boolean().strict().required(said("desk.save-answers.ribbon-is-missing")),
+      .uuid(said("server.desk.save-answers.device-must-be-a-uuid-that"))
+      .required(said("server.desk.save-answers.device-is-missing")),
+    answer: yup.mixed().nullable().defined(said("server.desk.save-answers.answer-is-missing-null-says-that")),
+    ribbon: yup.boolean().strict().required(said("server.desk.save-answers.ribbon-is-missing")),
     ruledOut: yup
       .array()
       .strict()
       .of(yup.string().strict().max(40).required())
       .max(MOST_RULED_OUT)
-      .required(said("desk.save-answers.ruledout-is-missing")),
+      .required(said("server.desk.save-answers.ruledout-is-missing")),
     revision: yup
       .number()
       .strict()
       .integer()
       .min(1)
-      .max(Number.MAX_SAFE_INTEGER, said("desk.save-answers.revision-is-out-of-reach"))
-      .required(said("desk.save-answers.revision-is-missing")),
+      .max(Number.MAX_SAFE_INTEGER, said("server.desk.save-answers.revision-is-out-of-reach"))
+      .required(said("server.desk.save-answers.revision-is-missing")),
     writtenAt: yup
       .number()
       .strict()
       .integer()
       .min(0)
-      .max(FARTHEST, said("desk.save-answers.writtenat-is-out-of-reach"))
-      .required(said("desk.save-answers.writtenat-is-missing-milliseconds-since-1970")),
+      .max(FARTHEST, said("server.desk.save-answers.writtenat-is-out-of-reach"))
+      .required(said("server.desk.save-answers.writtenat-is-missing-milliseconds-since-1970")),
   })
   .strict()
-  .noUnknown(({ unknown }) => t("desk.save-answers.an-entry-has-fields-that-are", { unknown }));
+  .noUnknown(({ unknown }) => t("server.desk.save-answers.an-entry-has-fields-that-are", { unknown }));
 type SentEntry = yup.InferType<typeof entryShape>;
 
 /** What names an entry, so that it can be refused by itself. */
@@ -76,22 +76,25 @@ const entryName = entryShape.pick(["slot", "device", "revision"]).noUnknown(fals
 
 const body = yup
   .object({
-    here: slotShape().required(said("desk.save-answers.here-is-missing-the-slot-on")),
+    here: slotShape().required(said("server.desk.save-answers.here-is-missing-the-slot-on")),
     entries: yup
       .array(yup.mixed().defined())
       .strict()
-      .max(MOST_ENTRIES, said("desk.save-answers.a-save-takes-entries-at-most", { most: MOST_ENTRIES }))
-      .required(said("desk.save-answers.entries-is-missing-the-changes-to")),
+      .max(
+        MOST_ENTRIES,
+        said("server.desk.save-answers.a-save-takes-entries-at-most", { most: MOST_ENTRIES }),
+      )
+      .required(said("server.desk.save-answers.entries-is-missing-the-changes-to")),
   })
   .strict()
-  .noUnknown(({ unknown }) => t("desk.save-answers.a-save-has-fields-that-are", { unknown }));
+  .noUnknown(({ unknown }) => t("server.desk.save-answers.a-save-has-fields-that-are", { unknown }));
 
 /** What is wrong with the shape of a save, as a sentence. */
 function mistakeSentence(error: unknown): string {
   if (!(error instanceof yup.ValidationError)) throw error;
   if (error.type === "typeError" || error.type === "nullable") {
-    const what = error.path ? `“${error.path}”` : t("desk.save-answers.the-body");
-    return t("desk.save-answers.is-not-of-the-type-that", { what });
+    const what = error.path ? `“${error.path}”` : t("server.desk.save-answers.the-body");
+    return t("server.desk.save-answers.is-not-of-the-type-that", { what });
   }
   return shapeSentence(error);
 }
@@ -124,7 +127,7 @@ async function taken(
       answer.rich.length > LONG_ESSAY
         ? await inThread("essay", { rich: answer.rich, attemptId })
         : cleanEssay(answer.rich, attemptId);
-    if (rich === null) return { answer, problem: t("desk.save-answers.its-text-could-not-be-read") };
+    if (rich === null) return { answer, problem: t("server.desk.save-answers.its-text-could-not-be-read") };
     return { answer: { rich }, problem: formulasProblem(writtenFormulas(rich)) };
   }
   if (answer !== null && "files" in answer && question.kind === "upload") {
@@ -136,7 +139,7 @@ async function taken(
 /** Something about one entry that nobody foresaw: it is refused, told to us, and holds up nothing else. */
 function unforeseen(error: unknown, attemptId: string, slot: number): string {
   log.error({ err: error, attemptId, slot }, "an entry could not be taken in");
-  return t("desk.save-answers.question-could-not-be-taken-as", { slot });
+  return t("server.desk.save-answers.question-could-not-be-taken-as", { slot });
 }
 
 /** The entries of a save that have their shape, and those that do not but can be named. @throws yup.ValidationError */
@@ -157,7 +160,7 @@ function read(entries: readonly unknown[]): {
         device: device.toLowerCase(),
         revision,
         type: "bad-input",
-        sentence: t("desk.save-answers.question", { slot, mistakeSentence: mistakeSentence(error) }),
+        sentence: t("server.desk.save-answers.question", { slot, mistakeSentence: mistakeSentence(error) }),
       });
     }
   }
@@ -167,8 +170,8 @@ function read(entries: readonly unknown[]): {
 /** Why a slot cannot be changed now. */
 const shutSentence = (slot: number, page: number, plan: SavePlan): string =>
   (plan.pageOf[slot - 1] ?? 0) > page
-    ? t("desk.save-answers.question-is-not-open-yet-the", { slot })
-    : t("desk.save-answers.question-is-closed-and-can-no", { slot });
+    ? t("server.desk.save-answers.question-is-not-open-yet-the", { slot })
+    : t("server.desk.save-answers.question-is-closed-and-can-no", { slot });
 
 /** The entries of a save that fit their questions, and those that do not, each with why. */
 async function sorted(
@@ -186,18 +189,18 @@ async function sorted(
       refused.push({ slot, device, revision, type: "bad-input", sentence });
     const question = plan.questions[slot - 1];
     if (!question) {
-      refuse(t("attempts.no-such-question", { slot }));
+      refuse(t("server.desk.no-such-question", { slot }));
       continue;
     }
     try {
       const reading = readAnswer(question, entry.answer);
       if (!reading.ok) {
-        refuse(t("desk.save-answers.question-2", { slot, problem: reading.problem }));
+        refuse(t("server.desk.save-answers.question-2", { slot, problem: reading.problem }));
         continue;
       }
       const { answer, problem } = await taken(attemptId, slot, question, reading.answer);
       if (problem) {
-        refuse(t("desk.save-answers.question-2", { slot, problem }));
+        refuse(t("server.desk.save-answers.question-2", { slot, problem }));
         continue;
       }
       good.push({
@@ -232,14 +235,14 @@ async function refuseOver(
   );
   const { late, keyIsShown } = await keepLateWriting(attemptId, entries, ended, at);
   const words = keyIsShown
-    ? t("desk.save-answers.its-right-answers-are-shown-by")
+    ? t("server.desk.save-answers.its-right-answers-are-shown-by")
     : late.length > 0
-      ? t("desk.save-answers.what-was-written-before-that-is")
+      ? t("server.desk.save-answers.what-was-written-before-that-is")
       : "";
   return new Problem(
     409,
     "handed-in",
-    t("desk.save-answers.this-attempt-was-handed-in-its", {
+    t("server.desk.save-answers.this-attempt-was-handed-in-its", {
       ended: dayAndTime(ended, config.zone),
       words,
     }),
@@ -273,7 +276,7 @@ export async function saveAnswers(
   const all = [...sent.shaped, ...sent.refused];
   const twice = all.find(({ slot }, i) => all.findIndex((each) => each.slot === slot) !== i);
   if (twice) {
-    const sentence = t("desk.save-answers.question-stands-twice-in-one-save", { slot: twice.slot });
+    const sentence = t("server.desk.save-answers.question-stands-twice-in-one-save", { slot: twice.slot });
     throw await refusedInput(token, attemptId, sentence);
   }
   const { good: fitting, refused: unfit } = await sorted(attemptId, plan, sent.shaped);
@@ -311,7 +314,7 @@ export async function saveAnswers(
   for (const entry of good) {
     const { slot, device, revision } = entry;
     if (clashing.includes(slot)) {
-      const sentence = t("desk.save-answers.question-this-number-was-given-to", { slot });
+      const sentence = t("server.desk.save-answers.question-this-number-was-given-to", { slot });
       refused.push({ slot, device, revision, type: "number-taken", sentence });
     } else if (closed.includes(entry) && !repeated.includes(entry)) {
       refused.push({ slot, device, revision, type: "closed", sentence: shutSentence(slot, page, plan) });

@@ -44,7 +44,7 @@ async function soundDraw(content: QuizContent): Promise<{ readonly seeded: Seede
     if (plan.every(({ question }) => isSound(question, seed))) return { seeded, plan };
   }
   log.error({ draws: MOST_DRAWS }, "no draw of a quiz has only questions that can be shown and marked");
-  throw new Problem(409, "faulty", t("desk.start-attempt.this-quiz-cannot-be-started-one"));
+  throw new Problem(409, "faulty", t("server.desk.start-attempt.this-quiz-cannot-be-started-one"));
 }
 
 /**
@@ -54,7 +54,7 @@ async function soundDraw(content: QuizContent): Promise<{ readonly seeded: Seede
 export async function startAttempt(viewer: Viewer, quizId: string): Promise<{ attemptId: string }> {
   const opened = await openQuiz(viewer, quizId);
   if (opened.role !== "student") {
-    throw new Problem(403, "students-only", t("desk.start-attempt.only-students-of-this-course-can"));
+    throw new Problem(403, "students-only", t("server.desk.start-attempt.only-students-of-this-course-can"));
   }
   const { quiz: row, allowance: own, window } = opened;
   let attempts = await attemptsOf(row.id, viewer.id);
@@ -114,5 +114,9 @@ export async function startAttempt(viewer: Viewer, quizId: string): Promise<{ at
   if (attemptId) return { attemptId };
   const running = (await attemptsOf(row.id, viewer.id)).find((each) => each.handedInAt === null);
   if (running) return { attemptId: running.id };
-  throw new Problem(409, "started-elsewhere", t("desk.start-attempt.this-attempt-was-started-and-handed"));
+  throw new Problem(
+    409,
+    "started-elsewhere",
+    t("server.desk.start-attempt.this-attempt-was-started-and-handed"),
+  );
 }

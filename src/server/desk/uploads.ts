@@ -33,19 +33,19 @@ const terms = yup
       .integer()
       .min(1)
       .max(1000)
-      .required(said("desk.uploads.slot-is-missing-the-question-of")),
+      .required(said("server.desk.uploads.slot-is-missing-the-question-of")),
     name: yup
       .string()
       .transform((name: unknown) => (typeof name === "string" ? nameText(name) : name))
-      .max(255, said("desk.uploads.the-name-of-a-file-has"))
-      .matches(/^[^\p{Cc}/\\]+$/u, { message: said("desk.uploads.the-name-of-a-file-holds") })
-      .required(said("desk.uploads.name-is-missing-what-the-file")),
+      .max(255, said("server.desk.uploads.the-name-of-a-file-has"))
+      .matches(/^[^\p{Cc}/\\]+$/u, { message: said("server.desk.uploads.the-name-of-a-file-holds") })
+      .required(said("server.desk.uploads.name-is-missing-what-the-file")),
     size: yup
       .number()
       .integer()
-      .min(1, said("desk.uploads.the-file-is-empty"))
-      .required(said("desk.uploads.size-is-missing-in-bytes")),
-    at: yup.number().integer().min(0).required(said("desk.uploads.at-is-missing-where-this-piece")),
+      .min(1, said("server.desk.uploads.the-file-is-empty"))
+      .required(said("server.desk.uploads.size-is-missing-in-bytes")),
+    at: yup.number().integer().min(0).required(said("server.desk.uploads.at-is-missing-where-this-piece")),
   })
   .noUnknown();
 
@@ -105,24 +105,24 @@ export async function receivePiece(
   const given = inputOf(terms, query, "address");
   const plan = await savePlanOf(opened.attempt.id);
   const rules = rulesFor(plan?.questions[given.slot - 1]);
-  if (!plan || !rules) throw badInput(t("desk.uploads.question-takes-no-files", { slot: given.slot }));
+  if (!plan || !rules) throw badInput(t("server.desk.uploads.question-takes-no-files", { slot: given.slot }));
   if (given.size > rules.largest) {
     throw badInput(
-      t("desk.uploads.is-too-large-at-most", {
+      t("server.desk.uploads.is-too-large-at-most", {
         name: given.name,
         sizeInWords: sizeInWords(rules.largest),
       }),
     );
   }
   if (bytes.length > LARGEST_PIECE || given.at + bytes.length > given.size) {
-    throw badInput(t("desk.uploads.this-piece-is-too-large-or"));
+    throw badInput(t("server.desk.uploads.this-piece-is-too-large-or"));
   }
   const here = await inTransaction(async (tx): Promise<Received> => {
     const row = await lockRunning(tx, attemptId);
     const page = plan.pageOf[given.slot - 1] ?? 0;
     const state = slotStateOn(plan.rule, page, row.page, row.told.includes(given.slot));
     if (state !== "open")
-      throw new Problem(409, "closed", t("attempts.question-not-open", { slot: given.slot }));
+      throw new Problem(409, "closed", t("server.desk.question-not-open", { slot: given.slot }));
     const [known] = await tx.select().from(upload).where(eq(upload.id, fileId)).for("update");
     if (known && (known.attemptId !== attemptId || known.slot !== given.slot || known.size !== given.size)) {
       throw notFound();
@@ -133,7 +133,7 @@ export async function receivePiece(
         .from(upload)
         .where(and(eq(upload.attemptId, attemptId), eq(upload.slot, given.slot)));
       if ((there?.files ?? 0) >= rules.most * SPARE) {
-        throw badInput(t("desk.uploads.question-has-been-given-too-many", { slot: given.slot }));
+        throw badInput(t("server.desk.uploads.question-has-been-given-too-many", { slot: given.slot }));
       }
       await tx
         .insert(upload)
@@ -164,7 +164,7 @@ async function taken(
   if (!isAllowed(type, allows)) {
     await database().delete(upload).where(unseen);
     throw badInput(
-      t("desk.uploads.is-not-by-its-content-so", { name, allowsInWords: allowsInWords(allows) }),
+      t("server.desk.uploads.is-not-by-its-content-so", { name, allowsInWords: allowsInWords(allows) }),
     );
   }
   await database()
@@ -200,7 +200,7 @@ export async function filesProblem(
   );
   if (missing.length === 0) return null;
   const [first] = missing;
-  return t("desk.uploads.other-of-the-answer-such-as", {
+  return t("server.desk.uploads.other-of-the-answer-such-as", {
     missingCount: missing.length,
     name: first?.name.slice(0, 40) ?? "",
   });

@@ -28,7 +28,7 @@ export const tooLarge = (most: number) =>
   new Problem(
     413,
     "too-large",
-    t("edge.bodies.send-at-most-in-one-request", { sizeInWords: sizeInWords(most) }),
+    t("server.edge.bodies.send-at-most-in-one-request", { sizeInWords: sizeInWords(most) }),
   );
 
 /** Whether a request says itself that it brings a body. */

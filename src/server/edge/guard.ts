@@ -50,7 +50,7 @@ export function pathOf(request: IncomingMessage): string | null {
   }
 }
 
-const tooSlow = () => new Problem(408, "too-slow", t("edge.guard.the-request-came-too-slowly-and"));
+const tooSlow = () => new Problem(408, "too-slow", t("server.edge.guard.the-request-came-too-slowly-and"));
 
 /**
  * Before any work: who asks, whether the session's cookie is ours, how much may come and how long it may take. Answers null

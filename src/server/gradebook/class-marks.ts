@@ -114,12 +114,12 @@ export async function classMarksOf(
   const entry = own.find(({ row }) => row.id === asked);
   const share = entry && wholeShare(entry);
   if (!entry || !share) {
-    return { choices, shown: null, problem: t("gradebook.class-marks.choose-a-piece-of-work-of") };
+    return { choices, shown: null, problem: t("server.gradebook.class-marks.choose-a-piece-of-work-of") };
   }
   const shares = await sharesOf(entry.row.id, course.id);
   const steps = classSteps(shares, share);
   if (!steps) {
-    const problem = t("gradebook.class-marks.fewer-than-have-a-mark-in", {
+    const problem = t("server.gradebook.class-marks.fewer-than-have-a-mark-in", {
       least: LEAST_FOR_A_CLASS,
       title: entry.row.title,
     });

@@ -35,14 +35,14 @@ export async function gradebookFile(viewer: Viewer, slug: string): Promise<strin
     ]),
   );
   const { markedSoFar, range, stillToCome } = book.standing;
-  const course = t("gradebook.gradebook-file.course");
+  const course = t("server.gradebook.gradebook-file.course");
   const whose = `${viewer.name}, ${book.course.code} ${book.course.title}`;
   const totals = [
-    [t("gradebook.gradebook-file.marked-so-far"), markedSoFar],
-    [t("gradebook.gradebook-file.all-that-is-handed-in-once"), range],
-    [t("gradebook.gradebook-file.still-to-come"), stillToCome],
+    [t("server.gradebook.gradebook-file.marked-so-far"), markedSoFar],
+    [t("server.gradebook.gradebook-file.all-that-is-handed-in-once"), range],
+    [t("server.gradebook.gradebook-file.still-to-come"), stillToCome],
   ].map(([work, figure]) => [course, work, whose, "", "", "", "", figure ?? "", ""]);
-  const fields = COLUMNS.map((column) => t(`gradebook.gradebook-file.column-${column}`));
+  const fields = COLUMNS.map((column) => t(`server.gradebook.gradebook-file.column-${column}`));
   const data = [...rows, ...totals];
   return `\uFEFF${papaparse.unparse({ fields, data }, { escapeFormulae: true })}\r\n`;
 }

@@ -101,25 +101,25 @@ function stateWords(quiz: QuizOfPerson): string {
   const handedIn = quiz.attempts
     .flatMap((each) => (each.handedInAt ? [each.handedInAt.getTime()] : []))
     .at(-1);
-  if (quiz.standing.state === "running") return t("gradebook.gradebook-work.running-now");
+  if (quiz.standing.state === "running") return t("server.gradebook.gradebook-work.running-now");
   if (handedIn !== undefined)
-    return t("gradebook.gradebook-work.handed-in", { dayOnly: dayOnly(handedIn, config.zone) });
-  if (quiz.standing.state === "not-assigned") return t("gradebook.gradebook-work.not-set-for-you");
+    return t("server.gradebook.gradebook-work.handed-in", { dayOnly: dayOnly(handedIn, config.zone) });
+  if (quiz.standing.state === "not-assigned") return t("server.gradebook.gradebook-work.not-set-for-you");
   if (quiz.window.closes !== null) {
     const day = dayOnly(quiz.window.closes, config.zone);
     return quiz.window.closes <= now()
-      ? t("gradebook.gradebook-work.closed", { day })
-      : t("gradebook.gradebook-work.closes", { day });
+      ? t("server.gradebook.gradebook-work.closed", { day })
+      : t("server.gradebook.gradebook-work.closes", { day });
   }
   return quiz.window.due === null
-    ? t("gradebook.gradebook-work.no-closing")
-    : t("gradebook.gradebook-work.due", { day: dayOnly(quiz.window.due, config.zone) });
+    ? t("server.gradebook.gradebook-work.no-closing")
+    : t("server.gradebook.gradebook-work.due", { day: dayOnly(quiz.window.due, config.zone) });
 }
 
 const whenShown = ({ isNever, when }: Revelation): string =>
   isNever
-    ? t("gradebook.gradebook-work.marks-of-this-work-are-not")
-    : t("gradebook.gradebook-work.handed-in-marks-are-shown", { when });
+    ? t("server.gradebook.gradebook-work.marks-of-this-work-are-not")
+    : t("server.gradebook.gradebook-work.handed-in-marks-are-shown", { when });
 
 /** How a mark comes about, in one sentence: what was set by hand and what the work itself gave, or which attempt counts. */
 function whyThisMark(
@@ -128,29 +128,33 @@ function whyThisMark(
   who: string,
 ): string {
   const itself = computed
-    ? t("gradebook.gradebook-work.the-work-itself-gave", {
+    ? t("server.gradebook.gradebook-work.the-work-itself-gave", {
         part: computed.low.equals(computed.high)
           ? shown(computed.low)
-          : t("gradebook.gradebook-work.from-to", { from: shown(computed.low), to: shown(computed.high) }),
+          : t("server.gradebook.gradebook-work.from-to", {
+              from: shown(computed.low),
+              to: shown(computed.high),
+            }),
       })
     : "";
   if (source === "adjusted")
-    return t("gradebook.gradebook-work.set-by-your-instructor", { reason: reason ?? "", itself });
+    return t("server.gradebook.gradebook-work.set-by-your-instructor", { reason: reason ?? "", itself });
   if (source === "stands-in") return `${say(reason ?? "")}.${itself}`;
-  if (source === "taking-part") return t("gradebook.gradebook-work.full-marks-for-taking-part", { itself });
+  if (source === "taking-part")
+    return t("server.gradebook.gradebook-work.full-marks-for-taking-part", { itself });
   const late = totals[computed?.attempt ?? 0]?.lateWords;
-  const lateToo = late ? t("gradebook.gradebook-work.it-was-handed-in", { late }) : "";
+  const lateToo = late ? t("server.gradebook.gradebook-work.it-was-handed-in", { late }) : "";
   if (awaited.compare(ZERO) > 0) {
     return `${say(rangeWords({ earned, awaited }, who) ?? "")}${lateToo}`;
   }
-  if (totals.length <= 1) return t("gradebook.gradebook-work.your-only-attempt", { lateToo });
+  if (totals.length <= 1) return t("server.gradebook.gradebook-work.your-only-attempt", { lateToo });
   return typeof computed?.attempt === "number"
-    ? t("gradebook.gradebook-work.attempt-of-counts", {
+    ? t("server.gradebook.gradebook-work.attempt-of-counts", {
         attempt: computed.attempt + 1,
         totalsCount: totals.length,
         lateToo,
       })
-    : t("gradebook.gradebook-work.mean-of-attempts", { totalsCount: totals.length });
+    : t("server.gradebook.gradebook-work.mean-of-attempts", { totalsCount: totals.length });
 }
 
 function makingOf(
@@ -165,13 +169,13 @@ function makingOf(
     const after = figureOf(total.earned, total.awaited);
     const of = shown(row.maximum);
     return after === before
-      ? t("gradebook.gradebook-work.attempt", {
+      ? t("server.gradebook.gradebook-work.attempt", {
           number: row.number,
           before,
           of,
           part: total.lateWords ? `, ${say(total.lateWords)}` : "",
         })
-      : t("gradebook.gradebook-work.attempt-2", {
+      : t("server.gradebook.gradebook-work.attempt-2", {
           number: row.number,
           before,
           of,
@@ -185,10 +189,10 @@ function makingOf(
       : [];
   const hand = set
     ? [
-        t("gradebook.gradebook-work.by", {
+        t("server.gradebook.gradebook-work.by", {
           part: set.excused
-            ? t("gradebook.gradebook-work.excused")
-            : t("gradebook.gradebook-work.set-to", { marks: shown(set.marks ?? "0") }),
+            ? t("server.gradebook.gradebook-work.excused")
+            : t("server.gradebook.gradebook-work.set-to", { marks: shown(set.marks ?? "0") }),
           by: set.by,
           at: dayAndTime(set.at, config.zone),
           reason: set.reason,
@@ -197,7 +201,7 @@ function makingOf(
     : [];
   return [
     ...attempts,
-    ...rule.map((words) => t("gradebook.gradebook-work.of-these-the", { words })),
+    ...rule.map((words) => t("server.gradebook.gradebook-work.of-these-the", { words })),
     ...hand,
   ];
 }
@@ -239,20 +243,20 @@ function entryOf(terms: EntryTerms): Entry {
   const lastHandIn = handedIn.at(-1);
   const why =
     mark === "excused"
-      ? t("gradebook.gradebook-work.excused-2", { reason: set?.reason ?? "" })
+      ? t("server.gradebook.gradebook-work.excused-2", { reason: set?.reason ?? "" })
       : made
-        ? whyThisMark(made, totals, quiz?.instructor ?? t("gradebook.gradebook-work.your-instructor"))
+        ? whyThisMark(made, totals, quiz?.instructor ?? t("server.gradebook.gradebook-work.your-instructor"))
         : quiz && lastHandIn
           ? whenShown(revelationsOf(quiz, lastHandIn).total)
           : quiz?.standing.state === "running"
-            ? t("gradebook.gradebook-work.nothing-to-mark-until-you-hand")
+            ? t("server.gradebook.gradebook-work.nothing-to-mark-until-you-hand")
             : !isAssigned
-              ? t("gradebook.gradebook-work.not-set-for-you-it-is")
+              ? t("server.gradebook.gradebook-work.not-set-for-you-it-is")
               : isMissed
                 ? missingCountsZero
-                  ? t("gradebook.gradebook-work.nothing-was-handed-in-before-it")
-                  : t("gradebook.gradebook-work.nothing-was-handed-in-it-is")
-                : t("gradebook.gradebook-work.nothing-to-mark-yet");
+                  ? t("server.gradebook.gradebook-work.nothing-was-handed-in-before-it")
+                  : t("server.gradebook.gradebook-work.nothing-was-handed-in-it-is")
+                : t("server.gradebook.gradebook-work.nothing-to-mark-yet");
   const moments = visible.map((each) => (each.returnedAt ?? each.handedInAt)?.getTime() ?? 0);
   if (set) moments.push(set.at);
   if (isMissed && quiz?.window.closes) moments.push(quiz.window.closes);
@@ -272,7 +276,7 @@ function entryOf(terms: EntryTerms): Entry {
       title: row.title,
       quizId: row.quizId,
       attemptId: handedIn.at(-1)?.id ?? null,
-      state: quiz ? stateWords(quiz) : t("gradebook.gradebook-work.marked-outside-shizuka"),
+      state: quiz ? stateWords(quiz) : t("server.gradebook.gradebook-work.marked-outside-shizuka"),
       attempts: totals.map((each, i) => ({
         figure: figureOf(each.earned, each.awaited),
         counts: counted?.attempt === i,
@@ -280,7 +284,7 @@ function entryOf(terms: EntryTerms): Entry {
       countsWords:
         quiz && quiz.quiz.settings.attempts !== 1
           ? say(COUNTS_WORDS[quiz.quiz.settings.counts])
-          : t("gradebook.gradebook-work.only-attempt"),
+          : t("server.gradebook.gradebook-work.only-attempt"),
       mark: earned
         ? {
             figure: figureOf(earned, awaited),

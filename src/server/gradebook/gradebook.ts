@@ -103,24 +103,24 @@ function needOf(
   if (!asked) return { choices, answer: null };
   const work = choices.find(({ id }) => id === asked.work);
   const target = /^\s*(\d{1,3}(?:[.,]\d{1,2})?)\s*%?\s*$/.exec(asked.target)?.[1]?.replace(",", ".");
-  if (!work) return { choices, answer: t("gradebook.gradebook.choose-a-piece-of-work-whose") };
+  if (!work) return { choices, answer: t("server.gradebook.gradebook.choose-a-piece-of-work-whose") };
   if (target === undefined || Number(target) > 100) {
-    return { choices, answer: t("gradebook.gradebook.write-the-per-cent-of-the") };
+    return { choices, answer: t("server.gradebook.gradebook.write-the-per-cent-of-the") };
   }
   const item = categories.flatMap((category) => category.items).find(({ id }) => id === work.id);
   const need = needIn(categories, work.id, exact(target).div(100), options);
   const of = shown(item?.maximum ?? ZERO);
-  const rest = t("gradebook.gradebook.with-everything-else-as-it-stands");
+  const rest = t("server.gradebook.gradebook.with-everything-else-as-it-stands");
   if (need.answer === "already-there") {
     return {
       choices,
-      answer: t("gradebook.gradebook.with-any-mark-in-also-with", { title: work.title, target, rest }),
+      answer: t("server.gradebook.gradebook.with-any-mark-in-also-with", { title: work.title, target, rest }),
     };
   }
   if (need.answer === "mark") {
     return {
       choices,
-      answer: t("gradebook.gradebook.of-marks-in-or-more-bring", {
+      answer: t("server.gradebook.gradebook.of-marks-in-or-more-bring", {
         marks: shown(need.marks),
         of,
         title: work.title,
@@ -132,15 +132,15 @@ function needOf(
   const average = neededOnAverage(categories, exact(target).div(100), options);
   return {
     choices,
-    answer: t("gradebook.gradebook.alone-cannot-do-it-all-its", {
+    answer: t("server.gradebook.gradebook.alone-cannot-do-it-all-its", {
       title: work.title,
       of,
       percentage: percentage(need.best),
       rest,
       part:
         average === null
-          ? t("gradebook.gradebook.nor-can-all-that-remains-together", { target })
-          : t("gradebook.gradebook.in-all-that-remains-about-on", { average }),
+          ? t("server.gradebook.gradebook.nor-can-all-that-remains-together", { target })
+          : t("server.gradebook.gradebook.in-all-that-remains-about-on", { average }),
     }),
   };
 }
@@ -176,7 +176,7 @@ export async function gradebookOf(
         weight: percentage(ofCourse),
         remark:
           category.dropLowest > 0
-            ? t("gradebook.gradebook.the-lowest-of-dropped", {
+            ? t("server.gradebook.gradebook.the-lowest-of-dropped", {
                 part: category.dropLowest === 1 ? "one" : category.dropLowest,
                 count,
               })
@@ -188,27 +188,29 @@ export async function gradebookOf(
             const isDropped = dropped.has(item.id);
             const part = weights?.get(item.id);
             const weight = isDropped
-              ? t("gradebook.gradebook.dropped")
+              ? t("server.gradebook.gradebook.dropped")
               : part
                 ? percentage(part.mul(ofCourse))
                 : item.excused && isAssigned
-                  ? t("gradebook.gradebook.excused")
-                  : t("gradebook.gradebook.left-out");
-            const place = t("gradebook.gradebook.one-of-other-of", {
+                  ? t("server.gradebook.gradebook.excused")
+                  : t("server.gradebook.gradebook.left-out");
+            const place = t("server.gradebook.gradebook.one-of-other-of", {
               count,
               title,
               part:
                 category.mean === "equal"
-                  ? t("gradebook.gradebook.all-equal")
-                  : t("gradebook.gradebook.by-points"),
+                  ? t("server.gradebook.gradebook.all-equal")
+                  : t("server.gradebook.gradebook.by-points"),
               weight,
-              ofCourse: weight.endsWith("%") ? t("gradebook.gradebook.of-the-course") : "",
+              ofCourse: weight.endsWith("%") ? t("server.gradebook.gradebook.of-the-course") : "",
             });
             return {
               ...row,
               dropped: isDropped,
               weight,
-              why: isDropped ? t("gradebook.gradebook.your-lowest-of-the", { count, why: row.why }) : row.why,
+              why: isDropped
+                ? t("server.gradebook.gradebook.your-lowest-of-the", { count, why: row.why })
+                : row.why,
               making: [...row.making, place],
             };
           }),

@@ -119,7 +119,7 @@ async function adjustedOf(quizId: string, personId: string): Promise<PaperView["
   if (!row) return null;
   const { marks, reason, createdAt } = row.set;
   const words =
-    marks === null ? t("handed-in.marked-paper.excused") : `${shown(marks)} / ${shown(row.maximum)}`;
+    marks === null ? t("server.handed-in.marked-paper.excused") : `${shown(marks)} / ${shown(row.maximum)}`;
   return { words, reason, by: row.by, at: createdAt.getTime() };
 }
 
@@ -135,7 +135,7 @@ const removed = (at: number) =>
   new Problem(
     410,
     "removed",
-    t("handed-in.marked-paper.what-was-written-in-this-attempt", {
+    t("server.handed-in.marked-paper.what-was-written-in-this-attempt", {
       dateWithYear: dateWithYear(at, config.zone),
       institution: config.institution,
     }),
@@ -260,8 +260,8 @@ export async function markedPaperOf(
             number: each.number,
             words:
               each.handedInAt === null
-                ? t("handed-in.marked-paper.running")
-                : (totalOf(item, each).figure ?? t("handed-in.marked-paper.mark-not-shown-yet")),
+                ? t("server.handed-in.marked-paper.running")
+                : (totalOf(item, each).figure ?? t("server.handed-in.marked-paper.mark-not-shown-yet")),
             counts:
               counting?.counted?.attempt != null &&
               counting.visible[counting.counted.attempt]?.id === each.id,

@@ -14,17 +14,17 @@ export interface RecordLine {
 }
 
 const WORDS: Readonly<Record<string, Said>> = {
-  "hand-in waited": said("handed-in.own-record.handing-in-was-pressed-before-and"),
-  "taken back": said("handed-in.own-record.taken-back"),
-  extended: said("handed-in.own-record.more-time-was-given"),
-  [LEFT]: said("handed-in.own-record.left-the-desk-or-lost-the"),
-  [CAME_BACK]: said("handed-in.own-record.came-back"),
+  "hand-in waited": said("server.handed-in.own-record.handing-in-was-pressed-before-and"),
+  "taken back": said("server.handed-in.own-record.taken-back"),
+  extended: said("server.handed-in.own-record.more-time-was-given"),
+  [LEFT]: said("server.handed-in.own-record.left-the-desk-or-lost-the"),
+  [CAME_BACK]: said("server.handed-in.own-record.came-back"),
 };
 
 const BY: { readonly [B in HandedInBy]: Said } = {
-  student: said("handed-in.own-record.handed-in"),
-  clock: said("handed-in.own-record.handed-in-by-the-clock"),
-  instructor: said("handed-in.own-record.handed-in-by-the-instructor"),
+  student: said("server.handed-in.own-record.handed-in"),
+  clock: said("server.handed-in.own-record.handed-in-by-the-clock"),
+  instructor: said("server.handed-in.own-record.handed-in-by-the-instructor"),
 };
 
 /** The record of one attempt: what was done to it, and when its answers were saved. Two queries. */
@@ -50,7 +50,7 @@ export async function recordOf({
   // Start and end are what the attempt itself says; hand-ins before the last one were taken back.
   const before = lines.filter(({ action }) => action === "handed in").slice(0, -1);
   const told: RecordLine[] = [
-    { at: startedAt.getTime(), words: t("handed-in.own-record.started") },
+    { at: startedAt.getTime(), words: t("server.handed-in.own-record.started") },
     ...before.map(({ at }) => ({ at: at.getTime(), words: say(BY.student) })),
     ...lines.flatMap(({ at, action }): RecordLine[] => {
       const words = WORDS[action];
@@ -59,11 +59,11 @@ export async function recordOf({
     ...(handedInAt && handedInBy ? [{ at: handedInAt.getTime(), words: say(BY[handedInBy]) }] : []),
   ];
   if (saves?.first)
-    told.push({ at: saves.first.getTime(), words: t("handed-in.own-record.first-change-saved") });
+    told.push({ at: saves.first.getTime(), words: t("server.handed-in.own-record.first-change-saved") });
   if (saves?.last && saves.saves > 1) {
     told.push({
       at: saves.last.getTime(),
-      words: t("handed-in.own-record.last-change-saved-of-other", { saves: saves.saves }),
+      words: t("server.handed-in.own-record.last-change-saved-of-other", { saves: saves.saves }),
     });
   }
   return told.sort((a, b) => a.at - b.at);

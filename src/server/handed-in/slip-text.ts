@@ -13,9 +13,9 @@ import { revealedOf } from "../reveal/revealed";
 import { slipOf } from "./slip";
 
 const BY = {
-  student: said("handed-in.slip-text.its-student"),
-  clock: said("handed-in.slip-text.the-clock-when-time-was-up"),
-  instructor: said("handed-in.slip-text.the-instructor"),
+  student: said("server.handed-in.slip-text.its-student"),
+  clock: said("server.handed-in.slip-text.the-clock-when-time-was-up"),
+  instructor: said("server.handed-in.slip-text.the-instructor"),
 } as const;
 
 /**
@@ -35,37 +35,37 @@ export async function slipText(
     : [];
   const { zone } = config;
   const facts: [string, string][] = [
-    [t("handed-in.slip-text.course"), `${slip.course.title}, ${slip.course.code}`],
-    [t("handed-in.slip-text.quiz"), slip.title],
-    [t("handed-in.slip-text.attempt"), String(slip.number)],
-    [t("handed-in.slip-text.name"), slip.student],
+    [t("server.handed-in.slip-text.course"), `${slip.course.title}, ${slip.course.code}`],
+    [t("server.handed-in.slip-text.quiz"), slip.title],
+    [t("server.handed-in.slip-text.attempt"), String(slip.number)],
+    [t("server.handed-in.slip-text.name"), slip.student],
     [
-      t("handed-in.slip-text.handed-in"),
+      t("server.handed-in.slip-text.handed-in"),
       `${dayInFull(slip.handedInAt, zone)}, ${timeWithSeconds(slip.handedInAt, zone)} (${zoneName(slip.handedInAt, zone)})`,
     ],
-    [t("handed-in.slip-text.in-utc"), new Date(slip.handedInAt).toISOString()],
-    [t("handed-in.slip-text.handed-in-by"), say(BY[slip.by])],
-    [t("handed-in.slip-text.time-taken"), timeTaken(slip.handedInAt - slip.startedAt)],
-    [t("handed-in.slip-text.answered"), say(answeredFact(slip.answered, slip.questions, slip.inPart))],
-    [t("handed-in.slip-text.code"), slip.code],
+    [t("server.handed-in.slip-text.in-utc"), new Date(slip.handedInAt).toISOString()],
+    [t("server.handed-in.slip-text.handed-in-by"), say(BY[slip.by])],
+    [t("server.handed-in.slip-text.time-taken"), timeTaken(slip.handedInAt - slip.startedAt)],
+    [t("server.handed-in.slip-text.answered"), say(answeredFact(slip.answered, slip.questions, slip.inPart))],
+    [t("server.handed-in.slip-text.code"), slip.code],
   ];
   const digests = slip.digests.map((digest, i) => {
     const written = answers.find((each) => each.slot === i + 1)?.answer ?? null;
     const text =
       written !== null && answerDigest(written) === digest ? `\n     ${canonicalJson(written)}` : "";
-    return `${String(i + 1).padStart(3)}  ${digest === "" ? t("handed-in.slip-text.empty") : digest}${text}`;
+    return `${String(i + 1).padStart(3)}  ${digest === "" ? t("server.handed-in.slip-text.empty") : digest}${text}`;
   });
   const lines = [
-    t("handed-in.slip-text.slip", { institution: slip.institution }),
+    t("server.handed-in.slip-text.slip", { institution: slip.institution }),
     "",
     ...facts.map(([name, fact]) => `${`${name}:`.padEnd(15)}${fact}`),
     "",
-    t("handed-in.slip-text.anyone-can-check-the-code-at", { verifyAddress }),
+    t("server.handed-in.slip-text.anyone-can-check-the-code-at", { verifyAddress }),
     "",
-    t("handed-in.slip-text.digest-of-each-answer-sha-256"),
-    t("handed-in.slip-text.their-characters-where-what-was-written"),
+    t("server.handed-in.slip-text.digest-of-each-answer-sha-256"),
+    t("server.handed-in.slip-text.their-characters-where-what-was-written"),
     "",
-    t("handed-in.slip-text.printf-s-the-line-below-the"),
+    t("server.handed-in.slip-text.printf-s-the-line-below-the"),
     "",
     ...digests,
     "",

@@ -79,10 +79,10 @@ async function followingQuiz(viewer: Viewer, { quiz, course }: QuizOfPerson): Pr
   const { opens } = next.window;
   const words =
     next.standing.state === "ready"
-      ? t("handed-in.slip.it-is-open-now")
+      ? t("server.handed-in.slip.it-is-open-now")
       : next.standing.state === "not-open-yet" && opens !== null
-        ? t("handed-in.slip.it-opens", { nearDay: nearDay(opens, now(), config.zone) })
-        : t("handed-in.slip.it-is", { words: next.standing.words });
+        ? t("server.handed-in.slip.it-opens", { nearDay: nearDay(opens, now(), config.zone) })
+        : t("server.handed-in.slip.it-is", { words: next.standing.words });
   return { quizId: next.quiz.id, title: next.quiz.title, words };
 }
 
@@ -145,7 +145,7 @@ export async function slipOf(viewer: Viewer, attemptId: string): Promise<SlipVie
       slot,
       writtenAt: writtenAt.getTime(),
       arrivedAt: arrivedAt.getTime(),
-      shown: shown.map((what) => t(`handed-in.slip.theirs.${what}`)).join(t("joint.commas")),
+      shown: shown.map((what) => t(`server.handed-in.slip.theirs.${what}`)).join(t("joint.commas")),
     })),
     forStaff: opened.isStaff,
     takeBack: mayTakeBack ? { until: until === Number.POSITIVE_INFINITY ? null : until } : null,

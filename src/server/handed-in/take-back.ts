@@ -17,7 +17,7 @@ import { takeInLateWriting } from "../desk/late-writing";
 const ANOTHER_RUNS = {
   may: false,
   rule: "another-runs",
-  words: said("handed-in.take-back.another-attempt-at-this-quiz-is"),
+  words: said("server.handed-in.take-back.another-attempt-at-this-quiz-is"),
 } as const;
 
 /** Whether an attempt may be taken back by its student now. */

@@ -24,7 +24,7 @@ export async function verifySlip(text: string): Promise<SlipVerdict> {
   if (code === null) {
     return {
       genuine: false,
-      problem: t("handed-in.verify-slip.a-code-has-twelve-letters-and"),
+      problem: t("server.handed-in.verify-slip.a-code-has-twelve-letters-and"),
     };
   }
   const [row] = await database()
@@ -43,5 +43,5 @@ export async function verifySlip(text: string): Promise<SlipVerdict> {
         at: row.at.getTime(),
         takenBackAt: row.back?.getTime() ?? null,
       }
-    : { genuine: false, problem: t("handed-in.verify-slip.no-slip-with-the-code-was", { code }) };
+    : { genuine: false, problem: t("server.handed-in.verify-slip.no-slip-with-the-code-was", { code }) };
 }

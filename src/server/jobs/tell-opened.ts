@@ -42,13 +42,13 @@ async function tellOf(quizId: string): Promise<number> {
     const until =
       due === null
         ? ""
-        : said("jobs.tell-opened.it-is-due", { when: dayAndTime(due.getTime(), config.zone) });
+        : said("server.jobs.tell-opened.it-is-due", { when: dayAndTime(due.getTime(), config.zone) });
     await tell(
       tx,
       students.map(({ id, course: title }) => ({
         personId: id,
         kind: "opened" as const,
-        text: said("jobs.tell-opened.in-is-open", { title: row.title, course: title, until }),
+        text: said("server.jobs.tell-opened.in-is-open", { title: row.title, course: title, until }),
         path: `/quizzes/${quizId}`,
       })),
     );

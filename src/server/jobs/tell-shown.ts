@@ -53,7 +53,7 @@ async function tellingsOf(db: Queryable, row: QuizRow, { fresh, lastEnded }: New
     tellings.push({
       personId: person.id,
       kind: "shown",
-      text: said("jobs.tell-shown.of-this-is-shown-now", {
+      text: said("server.jobs.tell-shown.of-this-is-shown-now", {
         title: row.title,
         what: saidTogether(
           last.shown.map((what) => REVEALED_WORDS[what]),

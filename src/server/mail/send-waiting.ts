@@ -19,13 +19,13 @@ const PAUSE = MINUTE;
 
 const bodyOf = (name: string, words: string, path: string): string =>
   [
-    t("mail.send-waiting.dear", { name }),
+    t("server.mail.send-waiting.dear", { name }),
     "",
     words,
     "",
     `${config.address}${path}`,
     "",
-    t("mail.send-waiting.which-notices-also-come-by-mail", { address: config.address }),
+    t("server.mail.send-waiting.which-notices-also-come-by-mail", { address: config.address }),
     "",
     config.institution,
   ].join("\n");

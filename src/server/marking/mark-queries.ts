@@ -22,12 +22,12 @@ const form = yup.object({
     .number()
     .integer()
     .min(1)
-    .required(said("marking.mark-queries.slot-is-missing-the-question-that")),
+    .required(said("server.marking.mark-queries.slot-is-missing-the-question-that")),
   text: yup
     .string()
     .trim()
-    .max(2_000, said("marking.mark-queries.two-thousand-characters-at-most-what"))
-    .required(said("marking.mark-queries.write-what-you-would-like-to")),
+    .max(2_000, said("server.marking.mark-queries.two-thousand-characters-at-most-what"))
+    .required(said("server.marking.mark-queries.write-what-you-would-like-to")),
 });
 
 export interface MarkQueryLine {
@@ -66,10 +66,10 @@ export async function askAboutMark(viewer: Viewer, attemptId: string, input: unk
   const { attempt: row } = opened;
   const { reveal } = await revealedOf(viewer, opened);
   if (row.handedInAt === null || !reveal?.marks.visible) {
-    throw new Problem(409, "marks-not-shown", t("marking.mark-queries.the-marks-of-this-attempt-are"));
+    throw new Problem(409, "marks-not-shown", t("server.marking.mark-queries.the-marks-of-this-attempt-are"));
   }
   const quiz = await versionContent(row.versionId);
-  if (slot > questionCount(quiz)) throw badInput(t("attempts.no-such-question", { slot }));
+  if (slot > questionCount(quiz)) throw badInput(t("server.desk.no-such-question", { slot }));
   const [asked] = await database()
     .select({ lines: count() })
     .from(markQuery)
@@ -78,7 +78,7 @@ export async function askAboutMark(viewer: Viewer, attemptId: string, input: unk
     throw new Problem(
       409,
       "too-much",
-      t("marking.mark-queries.there-is-room-for-lines-about", { most: MOST }),
+      t("server.marking.mark-queries.there-is-room-for-lines-about", { most: MOST }),
     );
   }
   const isOwn = row.personId === viewer.id;
@@ -90,8 +90,16 @@ export async function askAboutMark(viewer: Viewer, attemptId: string, input: unk
         personId: isOwn ? instructorId : row.personId,
         kind: isOwn ? "asked" : "answered",
         text: isOwn
-          ? said("marking.mark-queries.asks-about-the-mark-of-question", { name: viewer.name, slot, title })
-          : said("marking.mark-queries.answered-you-about-the-mark-of", { name: viewer.name, slot, title }),
+          ? said("server.marking.mark-queries.asks-about-the-mark-of-question", {
+              name: viewer.name,
+              slot,
+              title,
+            })
+          : said("server.marking.mark-queries.answered-you-about-the-mark-of", {
+              name: viewer.name,
+              slot,
+              title,
+            }),
         path: `/attempts/${attemptId}/paper?q=${slot}#ask-${slot}`,
       },
     ]);

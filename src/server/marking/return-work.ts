@@ -21,7 +21,7 @@ const body = yup
         yup
           .string()
           .strict()
-          .test("uuid", said("marking.return-work.attemptids-holds-something-that-is-not"), (id) =>
+          .test("uuid", said("server.marking.return-work.attemptids-holds-something-that-is-not"), (id) =>
             isUuid(id ?? ""),
           )
           .required(),
@@ -42,7 +42,7 @@ export async function returnWork(
 ): Promise<{ readonly returned: number }> {
   const { attemptIds } = inputOf(body, input);
   const { role, quiz } = await openQuiz(viewer, quizId);
-  instructorOnly(role, t("marking.return-work.return-work"));
+  instructorOnly(role, t("server.marking.return-work.return-work"));
   return inTransaction(async (tx) => {
     const returned = await tx
       .update(attempt)
@@ -64,7 +64,10 @@ export async function returnWork(
       returned.map(({ id, personId, number }) => ({
         personId,
         kind: "returned" as const,
-        text: said("marking.return-work.attempt-is-returned-its-marks-and", { title: quiz.title, number }),
+        text: said("server.marking.return-work.attempt-is-returned-its-marks-and", {
+          title: quiz.title,
+          number,
+        }),
         path: `/attempts/${id}/paper`,
       })),
     );

@@ -29,7 +29,7 @@ import { revealedOf } from "../reveal/revealed";
 import { drawnPractice, drawnPracticeTold } from "../text/formulas";
 
 const notAllowed = () =>
-  new Problem(409, "no-practice", t("practice.practise.what-was-missed-here-cannot-be"));
+  new Problem(409, "no-practice", t("server.practice.practise.what-was-missed-here-cannot-be"));
 
 /** The own attempt whose missed questions may be practised now. */
 async function opened(viewer: Viewer, attemptId: string) {
@@ -135,8 +135,8 @@ const body = yup
       .number()
       .strict()
       .integer()
-      .required(said("practice.practise.slot-is-missing-the-question-that")),
-    answer: yup.mixed().nullable().defined(said("practice.practise.answer-is-missing-null-is-an")),
+      .required(said("server.practice.practise.slot-is-missing-the-question-that")),
+    answer: yup.mixed().nullable().defined(said("server.practice.practise.answer-is-missing-null-is-an")),
   })
   .strict()
   .noUnknown();
@@ -146,10 +146,10 @@ export async function markPractice(viewer: Viewer, runId: string, input: unknown
   const { slot: wanted, answer: raw } = inputOf(body, input);
   const { run, slots, seed } = await runOf(viewer, runId);
   const slot = slots.find((each) => each.slot === wanted);
-  if (!slot) throw badInput(t("practice.practise.this-run-has-no-question", { wanted }));
+  if (!slot) throw badInput(t("server.practice.practise.this-run-has-no-question", { wanted }));
   const reading = readAnswer(present(slot.question, seed), raw);
   if (!reading.ok) throw badInput(reading.problem);
-  if (reading.answer === null) throw badInput(t("practice.practise.nothing-is-written-yet-there-is"));
+  if (reading.answer === null) throw badInput(t("server.practice.practise.nothing-is-written-yet-there-is"));
   const detail = markQuestion(slot.question, seed, reading.answer);
   const [kept] = await database()
     .insert(practiceAnswer)
@@ -157,7 +157,11 @@ export async function markPractice(viewer: Viewer, runId: string, input: unknown
     .onConflictDoNothing()
     .returning({ slot: practiceAnswer.slot });
   if (!kept) {
-    throw new Problem(409, "marked-already", t("practice.practise.this-question-is-marked-already-begin"));
+    throw new Problem(
+      409,
+      "marked-already",
+      t("server.practice.practise.this-question-is-marked-already-begin"),
+    );
   }
   return toldOfPractice(slot, seed, detail);
 }

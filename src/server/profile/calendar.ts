@@ -34,7 +34,7 @@ export async function calendarOf(key: string): Promise<string> {
 
 async function calendarFor(owner: typeof person.$inferSelect): Promise<string> {
   const calendar = ical({
-    name: t("profile.calendar.quizzes", { institution: config.institution }),
+    name: t("server.profile.calendar.quizzes", { institution: config.institution }),
     method: ICalCalendarMethod.PUBLISH,
     ttl: 3600,
   });
@@ -60,9 +60,10 @@ async function calendarFor(owner: typeof person.$inferSelect): Promise<string> {
         alarms:
           what === "opens" ? [] : REMINDERS.map((trigger) => ({ type: ICalAlarmType.display, trigger })),
       });
-    if (opens !== null) add("opens", opens, t("profile.calendar.opens", { title }));
-    if (due !== null) add("due", due, t("profile.calendar.is-due", { title }));
-    if (closes !== null && closes !== due) add("closes", closes, t("profile.calendar.closes", { title }));
+    if (opens !== null) add("opens", opens, t("server.profile.calendar.opens", { title }));
+    if (due !== null) add("due", due, t("server.profile.calendar.is-due", { title }));
+    if (closes !== null && closes !== due)
+      add("closes", closes, t("server.profile.calendar.closes", { title }));
   }
   return calendar.toString();
 }

@@ -14,15 +14,18 @@ import { passwordProblem } from "../sign-in/password-rules";
 import { tellChanged } from "../sign-in/security-mail";
 
 const form = yup.object({
-  current: yup.string().max(500).required(said("profile.change-password.write-the-password-that-you-have")),
-  next: yup.string().max(500).required(said("profile.change-password.write-the-new-password")),
+  current: yup
+    .string()
+    .max(500)
+    .required(said("server.profile.change-password.write-the-password-that-you-have")),
+  next: yup.string().max(500).required(said("server.profile.change-password.write-the-new-password")),
 });
 
 /** Changes a person's own password; every other session of theirs ends. */
 export async function changePassword(viewer: Viewer, token: string | null, input: unknown): Promise<void> {
   const { current, next } = inputOf(form, input);
   await confirmPassword(viewer, current);
-  if (current === next) throw badInput(t("profile.change-password.the-new-password-is-the-one"));
+  if (current === next) throw badInput(t("server.profile.change-password.the-new-password-is-the-one"));
   const problem = passwordProblem(next, viewer);
   if (problem) throw badInput(problem);
   const password = await hashPassword(next);
@@ -36,6 +39,10 @@ export async function changePassword(viewer: Viewer, token: string | null, input
       subjectId: viewer.id,
       details: {},
     });
-    await tellChanged(tx, viewer.id, said("profile.change-password.your-password-was-changed-and-every"));
+    await tellChanged(
+      tx,
+      viewer.id,
+      said("server.profile.change-password.your-password-was-changed-and-every"),
+    );
   });
 }

@@ -12,7 +12,7 @@ const form = yup.object({
   /** Empty: the institution's own. */
   language: yup
     .string()
-    .oneOf(["", ...LANGUAGES], said("profile.choose-language.there-is-no-such-language"))
+    .oneOf(["", ...LANGUAGES], said("server.profile.choose-language.there-is-no-such-language"))
     .default(""),
 });
 

@@ -13,14 +13,14 @@ const kinds = (missing: Said) =>
     .of(
       yup
         .string<NoticeKind>()
-        .oneOf(NOTICE_KINDS, said("profile.choose-mail.there-is-no-such-kind-of"))
+        .oneOf(NOTICE_KINDS, said("server.profile.choose-mail.there-is-no-such-kind-of"))
         .required(),
     )
     .required(missing);
 
 const form = yup.object({
-  shown: kinds(said("profile.choose-mail.shown-is-missing-the-kinds-of")),
-  wanted: kinds(said("profile.choose-mail.wanted-is-missing-the-kinds-of")),
+  shown: kinds(said("server.profile.choose-mail.shown-is-missing-the-kinds-of")),
+  wanted: kinds(said("server.profile.choose-mail.wanted-is-missing-the-kinds-of")),
 });
 
 /** Which notices also come by mail; at the bell they stand in any case. */

@@ -116,7 +116,7 @@ async function* filesOfAttempt(
   if (!(await writtenIsShown(viewer, opened))) {
     yield {
       path: `${folder}/waits.txt`,
-      content: t("profile.own-data.what-was-written-here-can-be"),
+      content: t("server.profile.own-data.what-was-written-here-can-be"),
     };
   } else {
     yield { path: `${folder}/written.json`, content: asJson(await writtenIn(id)) };

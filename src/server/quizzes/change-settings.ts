@@ -15,14 +15,14 @@ import { note } from "../base/record";
 
 const body = yup
   .object({
-    settings: yup.mixed().required(said("quizzes.change-settings.settings-is-missing-what-holds-for")),
+    settings: yup.mixed().required(said("server.quizzes.change-settings.settings-is-missing-what-holds-for")),
     reason: yup
       .string()
       .strict()
       .trim()
-      .min(1, said("quizzes.change-settings.say-why-it-goes-on-record"))
+      .min(1, said("server.quizzes.change-settings.say-why-it-goes-on-record"))
       .max(500)
-      .required(said("quizzes.change-settings.reason-is-missing-it-goes-on")),
+      .required(said("server.quizzes.change-settings.reason-is-missing-it-goes-on")),
   })
   .strict()
   .noUnknown();
@@ -35,9 +35,9 @@ const body = yup
 export async function changeSettings(viewer: Viewer, quizId: string, input: unknown): Promise<QuizSettings> {
   const { settings: wanted, reason } = inputOf(body, input);
   const { role, quiz } = await openQuiz(viewer, quizId);
-  instructorOnly(role, t("quizzes.change-settings.change-the-settings-of-its-quizzes"));
+  instructorOnly(role, t("server.quizzes.change-settings.change-the-settings-of-its-quizzes"));
   if (typeof wanted !== "object" || wanted === null || Array.isArray(wanted)) {
-    throw badInput(t("quizzes.change-settings.settings-must-be-an-object-with"));
+    throw badInput(t("server.quizzes.change-settings.settings-must-be-an-object-with"));
   }
   return inTransaction(async (tx) => {
     const [row] = await tx.select().from(quizTable).where(eq(quizTable.id, quiz.id)).for("update");

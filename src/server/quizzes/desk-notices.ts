@@ -19,9 +19,9 @@ const body = yup
       .string()
       .strict()
       .trim()
-      .min(1, said("quizzes.desk-notices.write-what-everybody-should-read"))
-      .max(500, said("quizzes.desk-notices.a-notice-to-the-desks-has"))
-      .required(said("quizzes.desk-notices.text-is-missing-what-everybody-should")),
+      .min(1, said("server.quizzes.desk-notices.write-what-everybody-should-read"))
+      .max(500, said("server.quizzes.desk-notices.a-notice-to-the-desks-has"))
+      .required(said("server.quizzes.desk-notices.text-is-missing-what-everybody-should")),
   })
   .strict()
   .noUnknown();
@@ -42,7 +42,7 @@ export async function sayToDesks(viewer: Viewer, quizId: string, input: unknown)
   const { text } = inputOf(body, input);
   const { role, quiz } = await openQuiz(viewer, quizId);
   if (role === "student") {
-    throw new Problem(403, "staff-only", t("quizzes.desk-notices.only-those-who-teach-this-course"));
+    throw new Problem(403, "staff-only", t("server.quizzes.desk-notices.only-those-who-teach-this-course"));
   }
   await inTransaction(async (tx) => {
     await tx

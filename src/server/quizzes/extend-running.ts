@@ -22,22 +22,22 @@ const body = yup
     minutes: yup
       .number()
       .strict()
-      .moreThan(0, said("quizzes.extend-running.minutes-must-be-more-than-0"))
-      .max(1_440, said("quizzes.extend-running.minutes-must-be-a-day-at"))
-      .required(said("quizzes.extend-running.minutes-is-missing-how-much-later")),
+      .moreThan(0, said("server.quizzes.extend-running.minutes-must-be-more-than-0"))
+      .max(1_440, said("server.quizzes.extend-running.minutes-must-be-a-day-at"))
+      .required(said("server.quizzes.extend-running.minutes-is-missing-how-much-later")),
     reason: yup
       .string()
       .strict()
       .trim()
-      .min(1, said("quizzes.change-settings.say-why-it-goes-on-record"))
+      .min(1, said("server.quizzes.change-settings.say-why-it-goes-on-record"))
       .max(500)
-      .required(said("quizzes.change-settings.reason-is-missing-it-goes-on")),
+      .required(said("server.quizzes.change-settings.reason-is-missing-it-goes-on")),
     attemptId: yup
       .string()
       .strict()
       .test(
         "uuid",
-        said("quizzes.extend-running.attemptid-is-not-the-id-of"),
+        said("server.quizzes.extend-running.attemptid-is-not-the-id-of"),
         (id) => id === undefined || isUuid(id),
       ),
   })
@@ -52,7 +52,7 @@ export async function extendRunning(
 ): Promise<{ readonly extended: number }> {
   const { minutes, reason, attemptId } = inputOf(body, input);
   const { role, quiz } = await openQuiz(viewer, quizId);
-  instructorOnly(role, t("quizzes.extend-running.give-more-time"));
+  instructorOnly(role, t("server.quizzes.extend-running.give-more-time"));
   return inTransaction(async (tx) => {
     const running = await tx
       .select()
@@ -69,7 +69,7 @@ export async function extendRunning(
       )
       .for("update");
     if (attemptId !== undefined && running.length === 0) {
-      throw badInput(t("quizzes.extend-running.this-attempt-is-not-running-or"));
+      throw badInput(t("server.quizzes.extend-running.this-attempt-is-not-running-or"));
     }
     const later = running.map(({ id, personId, deadline }) => {
       const from = deadline?.getTime() ?? 0;
@@ -93,7 +93,7 @@ export async function extendRunning(
       later.map(({ id, personId, to }) => ({
         personId,
         kind: "extended" as const,
-        text: said("quizzes.extend-running.you-have-other-in-your-time", {
+        text: said("server.quizzes.extend-running.you-have-other-in-your-time", {
           minutes,
           title: quiz.title,
           to: dayAndTime(to, config.zone),

@@ -22,7 +22,7 @@ const moment = (what: string) =>
     .nullable()
     .test(
       "instant",
-      said("quizzes.move-window.must-be-an-instant-such-as", { what }),
+      said("server.quizzes.move-window.must-be-an-instant-such-as", { what }),
       (text) => text == null || (/^\d{4}-\d{2}-\d{2}T/.test(text) && !Number.isNaN(Date.parse(text))),
     );
 
@@ -35,9 +35,9 @@ const body = yup
       .string()
       .strict()
       .trim()
-      .min(1, said("quizzes.move-window.say-why-the-students-read-it"))
+      .min(1, said("server.quizzes.move-window.say-why-the-students-read-it"))
       .max(500)
-      .required(said("quizzes.move-window.reason-is-missing-the-students-read")),
+      .required(said("server.quizzes.move-window.reason-is-missing-the-students-read")),
   })
   .strict()
   .noUnknown();
@@ -56,7 +56,7 @@ const inOrder = ({ opens, due, closes }: Moments): boolean => {
 export async function moveWindow(viewer: Viewer, quizId: string, input: unknown): Promise<Moments> {
   const { reason, ...wanted } = inputOf(body, input);
   const { role, quiz } = await openQuiz(viewer, quizId);
-  instructorOnly(role, t("quizzes.move-window.move-its-quizzes"));
+  instructorOnly(role, t("server.quizzes.move-window.move-its-quizzes"));
   const before: Moments = {
     opens: instantOf(quiz.opens),
     due: instantOf(quiz.due),
@@ -68,7 +68,7 @@ export async function moveWindow(viewer: Viewer, quizId: string, input: unknown)
       return [what, text === undefined ? before[what] : text === null ? null : Date.parse(text)];
     }),
   ) as Moments;
-  if (!inOrder(after)) throw badInput(t("quizzes.move-window.a-quiz-opens-first-is-due"));
+  if (!inOrder(after)) throw badInput(t("server.quizzes.move-window.a-quiz-opens-first-is-due"));
   const [contradiction] = contradictionsOf(quiz.settings, after);
   if (contradiction) throw badInput(contradiction);
   const moved = (["opens", "due", "closes"] as const).filter((what) => before[what] !== after[what]);
@@ -77,8 +77,8 @@ export async function moveWindow(viewer: Viewer, quizId: string, input: unknown)
   const changes = saidTogether(
     moved.map((what) =>
       after[what] === null
-        ? said(`quizzes.move-window.no-longer-${what}`)
-        : said(`quizzes.move-window.now-${what}`, { when: dayAndTime(after[what], config.zone) }),
+        ? said(`server.quizzes.move-window.no-longer-${what}`)
+        : said(`server.quizzes.move-window.now-${what}`, { when: dayAndTime(after[what], config.zone) }),
     ),
     "and",
   );
@@ -119,7 +119,7 @@ export async function moveWindow(viewer: Viewer, quizId: string, input: unknown)
       students.map(({ personId }) => ({
         personId,
         kind: "moved" as const,
-        text: said("quizzes.move-window.moved", { title: quiz.title, changes, reason }),
+        text: said("server.quizzes.move-window.moved", { title: quiz.title, changes, reason }),
         path: `/quizzes/${quiz.id}`,
       })),
     );

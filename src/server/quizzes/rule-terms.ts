@@ -32,7 +32,7 @@ function waysOfScoring({ sections }: QuizContent): Said[] {
     ways.set(name, way);
   }
   return [...ways.values()].map(({ words, kinds }) =>
-    said("quizzes.rule-terms.way", {
+    said("server.quizzes.rule-terms.way", {
       kinds: capitalized(
         say(
           saidTogether(
@@ -48,13 +48,13 @@ function waysOfScoring({ sections }: QuizContent): Said[] {
 
 /** What questions of a kind are called where their scoring is told. */
 const KIND_WORDS: Readonly<Partial<Record<KindName, Said>>> = {
-  "one-of-several": said("quizzes.rule-terms.one-pick"),
-  "several-of-several": said("quizzes.rule-terms.several-picks"),
-  "short-text": said("quizzes.rule-terms.short-texts"),
-  gaps: said("quizzes.rule-terms.gaps"),
-  matching: said("quizzes.rule-terms.matching"),
-  ordering: said("quizzes.rule-terms.ordering"),
-  "point-on-picture": said("quizzes.rule-terms.points-on-a-picture"),
+  "one-of-several": said("server.quizzes.rule-terms.one-pick"),
+  "several-of-several": said("server.quizzes.rule-terms.several-picks"),
+  "short-text": said("server.quizzes.rule-terms.short-texts"),
+  gaps: said("server.quizzes.rule-terms.gaps"),
+  matching: said("server.quizzes.rule-terms.matching"),
+  ordering: said("server.quizzes.rule-terms.ordering"),
+  "point-on-picture": said("server.quizzes.rule-terms.points-on-a-picture"),
 };
 
 /** The marks of each question in its order; empty where they are drawn or shuffled, or a question has none. */

@@ -9,10 +9,10 @@ import { fromNow, lengthInWords, nearDay } from "@/words/times";
 
 /** Which of several attempts makes the mark. */
 export const COUNTS_WORDS = {
-  best: said("quizzes.rule-words.best-counts"),
-  latest: said("quizzes.rule-words.latest-counts"),
-  first: said("quizzes.rule-words.first-counts"),
-  mean: said("quizzes.rule-words.their-mean-counts"),
+  best: said("server.quizzes.rule-words.best-counts"),
+  latest: said("server.quizzes.rule-words.latest-counts"),
+  first: said("server.quizzes.rule-words.first-counts"),
+  mean: said("server.quizzes.rule-words.their-mean-counts"),
 } as const;
 
 /** "20 min", "30 min for you", "no time limit". */
@@ -24,9 +24,9 @@ export function limitWords({
   readonly allowance: Allowance;
 }): string {
   const allowed = timeAllowed(quiz.settings.timeLimit ?? null, allowance);
-  if (allowed === null) return t("quizzes.rule-words.no-time-limit");
+  if (allowed === null) return t("server.quizzes.rule-words.no-time-limit");
   const limit = lengthInWords(allowed);
-  return hasMoreTime(allowance) ? t("quizzes.rule-words.limit-for-you", { limit }) : limit;
+  return hasMoreTime(allowance) ? t("server.quizzes.rule-words.limit-for-you", { limit }) : limit;
 }
 
 /** "1 attempt", "best of 2", "unlimited attempts". */
@@ -37,10 +37,10 @@ export function attemptsWords({
   readonly quiz: { readonly settings: QuizSettings };
   readonly allowed: number | null;
 }): string {
-  if (allowed === null) return t("quizzes.rule-words.unlimited");
+  if (allowed === null) return t("server.quizzes.rule-words.unlimited");
   return allowed === 1
-    ? t("quizzes.rule-words.1-attempt")
-    : t(`quizzes.rule-words.of-${quiz.settings.counts}`, { allowed });
+    ? t("server.quizzes.rule-words.1-attempt")
+    : t(`server.quizzes.rule-words.of-${quiz.settings.counts}`, { allowed });
 }
 
 /** Until when an attempt can still be started, which is not how long one lasts; null where none can be started now. */
@@ -51,8 +51,8 @@ export function startUntilWords(
 ): string | null {
   if (!standing.mayStart) return null;
   return window.closes === null
-    ? t("quizzes.rule-words.can-be-started-at-any-time")
-    : t("quizzes.rule-words.can-be-started-until", {
+    ? t("server.quizzes.rule-words.can-be-started-at-any-time")
+    : t("server.quizzes.rule-words.can-be-started-until", {
         nearDay: nearDay(window.closes, now, zone),
         fromNow: fromNow(window.closes, now),
       });

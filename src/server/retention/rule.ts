@@ -82,9 +82,9 @@ const years = yup
   .number()
   .transform((_, given: unknown) => (given === "" || given === "none" ? null : Number(given)))
   .nullable()
-  .integer(said("retention.retention-rule.whole-years"))
-  .min(1, said("retention.retention-rule.a-year-at-least-until-then"))
-  .max(MOST_YEARS, said("retention.retention-rule.years-at-most-or-without-end", { most: MOST_YEARS }));
+  .integer(said("server.retention.rule.whole-years"))
+  .min(1, said("server.retention.rule.a-year-at-least-until-then"))
+  .max(MOST_YEARS, said("server.retention.rule.years-at-most-or-without-end", { most: MOST_YEARS }));
 const form = yup.object({ years: years.defined() });
 
 /** The rule and what it would remove, for administrators; to anyone else there is none. */

@@ -18,7 +18,7 @@ export function totalOf(
 ): { readonly figure: string | null; readonly words: string } {
   const reveal = revelationsOf(item, row);
   if (!reveal.total.visible)
-    return { figure: null, words: t("reveal.counting-attempts.mark", { when: reveal.total.when }) };
+    return { figure: null, words: t("server.reveal.counting-attempts.mark", { when: reveal.total.when }) };
   return { figure: markFigure({ ...countingOf(item, row), maximum: row.maximum }), words: "" };
 }
 

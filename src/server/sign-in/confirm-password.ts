@@ -17,7 +17,7 @@ export async function confirmPassword(viewer: Viewer, given: string): Promise<vo
   const [kept] = await database().select().from(account).where(passwordOf(viewer.id));
   if (!kept?.password) throw notFound();
   if (!(await passwordMatches(kept.password, given))) {
-    throw badInput(t("sign-in.confirm-password.the-password-that-you-have-now"));
+    throw badInput(t("server.sign-in.confirm-password.the-password-that-you-have-now"));
   }
   await forgiveTry(ownPace(viewer.id));
 }

@@ -18,17 +18,18 @@ export function passwordProblem(
   person: { readonly name: string; readonly email: string },
 ): string | null {
   if ([...password].length < SHORTEST_PASSWORD)
-    return t("sign-in.password-rules.a-password-has-characters-or-more", {
+    return t("server.sign-in.password-rules.a-password-has-characters-or-more", {
       shortest: SHORTEST_PASSWORD,
     });
   if (password.length > LONGEST_PASSWORD)
-    return t("sign-in.password-rules.a-password-has-characters-at-most", {
+    return t("server.sign-in.password-rules.a-password-has-characters-at-most", {
       longest: LONGEST_PASSWORD,
     });
   const words = wordsAbout({ ...person, institution: config.institution });
-  if (lettersBeside(password, words) < 6) return t("sign-in.password-rules.this-password-is-made-of-your");
+  if (lettersBeside(password, words) < 6)
+    return t("server.sign-in.password-rules.this-password-is-made-of-your");
   estimate ??= new ZxcvbnFactory({ dictionary, graphs: adjacencyGraphs });
   if (estimate.check(password, words).score < WEAKEST)
-    return t("sign-in.password-rules.this-password-is-among-those-that");
+    return t("server.sign-in.password-rules.this-password-is-among-those-that");
   return null;
 }

@@ -19,10 +19,11 @@ const codeForm = yup.object({
     .string()
     .transform((code: unknown) => (typeof code === "string" ? code.replace(/\s+/g, "") : code))
     .max(40)
-    .required(said("sign-in.second-factor.write-the-code-six-digits-or")),
+    .required(said("server.sign-in.second-factor.write-the-code-six-digits-or")),
 });
 
-const wrongCode = () => new Problem(401, "wrong-code", t("sign-in.second-factor.the-code-is-not-right-or"));
+const wrongCode = () =>
+  new Problem(401, "wrong-code", t("server.sign-in.second-factor.the-code-is-not-right-or"));
 
 /** What the sign-in library says to a code: of the six digits of now, or a recovery code, which is used up by that. */
 async function look(code: string, headers: Headers): Promise<Response> {
@@ -46,7 +47,7 @@ export async function signInWithCode(
   const answer = await look(code, headers);
   const outcome = (await answer.clone().json()) as { code?: string };
   if (outcome.code === "INVALID_TWO_FACTOR_COOKIE" || outcome.code?.startsWith("TOO_MANY"))
-    throw new Problem(410, "sign-in-anew", t("sign-in.second-factor.this-took-too-long-or-too"));
+    throw new Problem(410, "sign-in-anew", t("server.sign-in.second-factor.this-took-too-long-or-too"));
   if (!answer.ok) throw wrongCode();
   await forgiveTry(paces);
   return signedIn(answer.headers.getSetCookie(), headers, isShared);
@@ -71,7 +72,7 @@ export async function beginSecondFactor(
 ): Promise<SecondFactorSetUp> {
   await confirmPassword(viewer, password);
   const answer = await accounts().api.enableTwoFactor({ body: { password }, headers, asResponse: true });
-  if (!answer.ok) throw badInput(t("sign-in.second-factor.the-second-factor-is-set-up"));
+  if (!answer.ok) throw badInput(t("server.sign-in.second-factor.the-second-factor-is-set-up"));
   const { totpURI, backupCodes } = (await answer.json()) as { totpURI: string; backupCodes: string[] };
   return {
     address: totpURI,
@@ -88,12 +89,16 @@ export async function confirmSecondFactor(
   headers: Headers,
 ): Promise<readonly string[]> {
   const { code } = inputOf(codeForm, input, "address");
-  if (!CODE.test(code)) throw badInput(t("sign-in.second-factor.write-the-six-digits-that-your"));
+  if (!CODE.test(code)) throw badInput(t("server.sign-in.second-factor.write-the-six-digits-that-your"));
   await countTry(ownPace(viewer.id));
   const answer = await look(code, headers);
   if (!answer.ok) throw badInput(wrongCode().sentence);
   await forgiveTry(ownPace(viewer.id));
-  await changed(viewer, "set up the second factor", said("sign-in.second-factor.a-second-factor-was-set-up"));
+  await changed(
+    viewer,
+    "set up the second factor",
+    said("server.sign-in.second-factor.a-second-factor-was-set-up"),
+  );
   return begun(answer);
 }
 
@@ -105,11 +110,11 @@ export async function endSecondFactor(
 ): Promise<readonly string[]> {
   await confirmPassword(viewer, password);
   const answer = await accounts().api.disableTwoFactor({ body: { password }, headers, asResponse: true });
-  if (!answer.ok) throw badInput(t("sign-in.second-factor.the-second-factor-could-not-be"));
+  if (!answer.ok) throw badInput(t("server.sign-in.second-factor.the-second-factor-could-not-be"));
   await changed(
     viewer,
     "took the second factor away",
-    said("sign-in.second-factor.the-second-factor-of-your-account"),
+    said("server.sign-in.second-factor.the-second-factor-of-your-account"),
   );
   return begun(answer);
 }

@@ -6,7 +6,7 @@ import { config } from "../base/config";
 import { tell } from "../notices/tell";
 import { deviceWords } from "./device-words";
 
-const NOT_YOU = said("sign-in.security-mail.if-that-was-not-you-change");
+const NOT_YOU = said("server.sign-in.security-mail.if-that-was-not-you-change");
 
 const moment = () => dayAndTime(now(), config.zone);
 
@@ -16,7 +16,7 @@ export const tellNewDevice = (personId: string, headers: Headers): Promise<void>
     {
       personId,
       kind: "new-device",
-      text: said("sign-in.security-mail.somebody-signed-in-with-your-account", {
+      text: said("server.sign-in.security-mail.somebody-signed-in-with-your-account", {
         device: deviceWords(headers.get("user-agent")),
         when: moment(),
         notYou: NOT_YOU,
@@ -31,7 +31,7 @@ export const tellChanged = (db: Queryable, personId: string, what: Said): Promis
     {
       personId,
       kind: "sign-in-changed",
-      text: said("sign-in.security-mail.changed", { what, when: moment(), notYou: NOT_YOU }),
+      text: said("server.sign-in.security-mail.changed", { what, when: moment(), notYou: NOT_YOU }),
       path: "/profile#password",
     },
   ]);

@@ -16,8 +16,8 @@ import { tellNewDevice } from "./security-mail";
 import { countTry, forgiveTry, signInPaces } from "./try-pace";
 
 export const signInForm = yup.object({
-  email: yup.string().trim().max(200).required(said("sign-in.sign-in.write-the-e-mail-address-of")),
-  password: yup.string().max(500).required(said("sign-in.sign-in.write-your-password")),
+  email: yup.string().trim().max(200).required(said("server.sign-in.sign-in.write-the-e-mail-address-of")),
+  password: yup.string().max(500).required(said("server.sign-in.sign-in.write-your-password")),
   /** "yes": others use this machine too; the session ends with the browser, and the browser is not remembered. */
   shared: yup.string().oneOf(["yes", ""]).default(""),
 });
@@ -36,7 +36,8 @@ export interface SignedIn {
   readonly asksForCode: boolean;
 }
 
-const wrongWords = () => new Problem(401, "wrong-sign-in", t("sign-in.sign-in.the-e-mail-address-or-the"));
+const wrongWords = () =>
+  new Problem(401, "wrong-sign-in", t("server.sign-in.sign-in.the-e-mail-address-or-the"));
 
 /** What the sign-in library answered, once it has looked. @throws Problem when it said no */
 async function look(

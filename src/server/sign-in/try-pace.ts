@@ -97,7 +97,7 @@ function tooMany(wait: number): Problem {
   return new Problem(
     429,
     "too-many-tries",
-    t("sign-in.try-pace.too-many-tries-that-failed-try", { seconds }),
+    t("server.sign-in.try-pace.too-many-tries-that-failed-try", { seconds }),
     { retryAfter: seconds },
   );
 }

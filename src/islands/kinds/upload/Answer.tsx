@@ -9,8 +9,8 @@ import {
   type UploadedFile,
 } from "@/core/kinds/upload/answer";
 import { t } from "@/words/t";
-import type { PendingFile } from "../../desk/file-queue";
 import { FilePreview } from "../../files/FilePreview";
+import type { PendingFile } from "../../keeping/file-queue";
 import type { AnswerProps } from "../answer-props";
 import { useComposed } from "../composed";
 

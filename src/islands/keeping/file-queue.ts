@@ -176,7 +176,7 @@ export class FileQueue {
       throw new Refusal(
         response.ok ? 502 : response.status,
         "file",
-        answer?.title ?? t("desk.file-queue.the-server-could-not-be-understood"),
+        answer?.title ?? t("keeping.file-queue.the-server-could-not-be-understood"),
       );
     }
     return answer;

@@ -1,0 +1,39 @@
+import { t } from "@/words/t";
+import { timeWithSeconds } from "@/words/times";
+import type { DeskState } from "../desk/desk-state";
+
+export interface SaveWords {
+  readonly mood: "safe" | "working" | "waiting" | "refused";
+  readonly words: string;
+}
+
+/** The save state in words. */
+export function saveWords(state: DeskState, zone: string): SaveWords {
+  const { sending, unreachableSince, savedAt, allSaved, keepsOnDevice, refusals } = state;
+  // Why stands in the line of messages.
+  if (sending.kind === "signed-out")
+    return { mood: "refused", words: t("keeping.save-words.not-saved-yet-signed-out") };
+  if (refusals.length > 0) return { mood: "refused", words: t("keeping.save-words.some-of-it-is-not-saved") };
+  if (sending.kind === "refused")
+    return { mood: "refused", words: t("keeping.save-words.not-saved", { sentence: sending.sentence }) };
+  if (unreachableSince !== null) {
+    const since = timeWithSeconds(unreachableSince, zone);
+    return keepsOnDevice
+      ? { mood: "waiting", words: t("keeping.save-words.kept-on-this-device-no-connection", { since }) }
+      : { mood: "refused", words: t("keeping.save-words.not-saved-no-connection-since-leave", { since }) };
+  }
+  const waiting = state.files.filter((file) => file.state === "sending" || file.state === "unreachable");
+  const [file] = waiting;
+  if (file) {
+    const share = Math.floor((file.sent / Math.max(1, file.size)) * 100);
+    return file.state === "unreachable"
+      ? { mood: "waiting", words: t("keeping.save-words.waits-for-the-connection", { name: file.name }) }
+      : { mood: "working", words: t("keeping.save-words.sending", { name: file.name, share }) };
+  }
+  if (!allSaved) return { mood: "working", words: t("keeping.save-words.saving") };
+  if (savedAt === null) return { mood: "safe", words: t("keeping.save-words.nothing-to-save-yet") };
+  return {
+    mood: "safe",
+    words: t("keeping.save-words.all-saved", { timeWithSeconds: timeWithSeconds(savedAt, zone) }),
+  };
+}
