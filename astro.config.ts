@@ -7,7 +7,7 @@ import type { Plugin } from "vite";
 import { deskWorker } from "./tools/lib/desk-worker.mjs";
 
 /** What has a file of its own in the server build: the starting scripts load the one, a thread the other. */
-const ENTRIES = { "main.mjs": "src/main.ts", "text.thread-tasks.mjs": "src/server/text/thread-tasks.ts" };
+const ENTRIES = { "main.mjs": "src/main.ts", "thread-tasks.mjs": "src/server/text/thread-tasks.ts" };
 
 function ownEntries(): Plugin {
   let forServer = false;

@@ -1,7 +1,7 @@
 import type { OrderRule } from "../attempt/order";
 import type { AttemptStanding } from "../attempt/standing";
 import type { RuleSentence } from "../brief/rule-sentences";
-import type { JournalEntry } from "../journal/merge";
+import type { JournalEntry, Written } from "../journal/merge";
 import type { KindName } from "../kinds/answering";
 import type { TryRules } from "../quiz/rules";
 import type { Said } from "../said";
@@ -93,13 +93,10 @@ export interface DeskView extends DeskPages {
   readonly rules: readonly RuleSentence[];
 }
 
-/** Which change stands in a slot on the server, without what it holds. */
-export type AnswerHead = Pick<JournalEntry, "slot" | "device" | "revision" | "writtenAt">;
-
 /** What other desks of an attempt may have changed: asked together with how it stands. */
 export interface AttemptTraces {
   /** What stands in each slot that something was written into. */
-  readonly answers: readonly AnswerHead[];
+  readonly answers: readonly Written[];
   /** How often an answer was checked, or a question told: grows. */
   readonly turns: number;
   /** How many desks of the attempt are open. */

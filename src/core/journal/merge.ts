@@ -1,12 +1,8 @@
 import type { Instant } from "../time/instants";
 
-/** One change as a device wrote it down: the newest state of one slot. */
-export interface JournalEntry {
+/** Which change stands in a slot, and when and where it was written; not what was written. */
+export interface Written {
   readonly slot: number;
-  readonly answer: unknown;
-  readonly ribbon: boolean;
-  /** Options struck through, by their names in the attempt. */
-  readonly ruledOut: readonly string[];
   /** Grows by one with each change on this device. */
   readonly revision: number;
   /** A name of the device's own making. */
@@ -15,13 +11,21 @@ export interface JournalEntry {
   readonly writtenAt: Instant;
 }
 
+/** One change at a desk as a device wrote it down: the newest state of one slot. */
+export interface JournalEntry extends Written {
+  readonly answer: unknown;
+  readonly ribbon: boolean;
+  /** Options struck through, by their names in the attempt. */
+  readonly ruledOut: readonly string[];
+}
+
 /**
  * Negative when `a` was written before `b`: by time, then device, then revision, so that any two can be told apart. A
  * device never writes two revisions with one time or with a time going back, so its own order is kept too.
  */
 export function writtenOrder(
-  a: Pick<JournalEntry, "writtenAt" | "device" | "revision">,
-  b: Pick<JournalEntry, "writtenAt" | "device" | "revision">,
+  a: Pick<Written, "writtenAt" | "device" | "revision">,
+  b: Pick<Written, "writtenAt" | "device" | "revision">,
 ): number {
   if (a.writtenAt !== b.writtenAt) return a.writtenAt - b.writtenAt;
   if (a.device !== b.device) return a.device < b.device ? -1 : 1;
@@ -29,7 +33,7 @@ export function writtenOrder(
 }
 
 /** The newest entry of each slot. Order and repetition of the entries make no difference. */
-export function mergeEntries<E extends JournalEntry>(...lists: readonly (readonly E[])[]): Map<number, E> {
+export function mergeEntries<E extends Written>(...lists: readonly (readonly E[])[]): Map<number, E> {
   const newest = new Map<number, E>();
   for (const entry of lists.flat()) {
     const held = newest.get(entry.slot);

@@ -31,7 +31,7 @@ const SIZES: { readonly [S in TextSize]: string } = {
 /** The page on which an attempt is taken. */
 export function Desk({ view }: { readonly view: DeskView }) {
   const [store] = useState(() => new DeskStore(view));
-  const state = useSyncExternalStore(store.subscribe, store.state, store.state);
+  const state = useSyncExternalStore(store.screen.subscribe, store.screen.state, store.screen.state);
   const countdown = useCountdown(store, state.deadline, state.startedAt);
   const [ready, setReady] = useState(false);
   const [settings, changeSettings] = useViewSettings();
@@ -132,7 +132,7 @@ export function Desk({ view }: { readonly view: DeskView }) {
               yes={t("desk.desk.leave-for-now-2")}
               no={t("desk.desk.stay")}
               onYes={() => {
-                store.leave();
+                store.saving.leave();
                 location.assign("/today");
               }}
             >
@@ -150,12 +150,12 @@ export function Desk({ view }: { readonly view: DeskView }) {
             </Confirm>
             <Confirm
               open={state.asking !== null}
-              onOpenChange={(open) => !open && store.stay()}
+              onOpenChange={(open) => !open && store.turning.stay()}
               title={t("desk.desk.close-it-and-move-on")}
               yes={t("desk.desk.move-on")}
               no={t("desk.desk.stay")}
               busy={state.busy === "turning"}
-              onYes={() => state.asking && void store.turn(state.asking)}
+              onYes={() => state.asking && void store.turning.turn(state.asking)}
             >
               <p>{state.asking?.words}</p>
             </Confirm>
@@ -212,8 +212,8 @@ function useFinalLookInHistory(store: DeskStore, look: "question" | "final"): vo
     if (look === "question" && onFinal) history.back();
   }, [look]);
   useEffect(() => {
-    if (history.state?.look === "final") store.look("final");
-    const popped = () => store.look(history.state?.look === "final" ? "final" : "question");
+    if (history.state?.look === "final") store.turning.look("final");
+    const popped = () => store.turning.look(history.state?.look === "final" ? "final" : "question");
     addEventListener("popstate", popped);
     return () => removeEventListener("popstate", popped);
   }, [store]);

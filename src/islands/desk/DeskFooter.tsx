@@ -29,7 +29,7 @@ export function DeskFooter({ store, state, isLarge, onTools }: DeskFooterProps) 
   const tells = tellsOnLeaving(state, order, page);
   const closes = order.rule === "one-way" && page === state.page;
   const turning = state.busy === "turning";
-  const go = (slot: number) => store.go(slot);
+  const go = (slot: number) => store.turning.go(slot);
   const backTo =
     slots.length > 1
       ? t("desk.final-look.from-to", { first: slots[0] ?? 0, last: slots.at(-1) ?? 0 })
@@ -90,7 +90,7 @@ export function DeskFooter({ store, state, isLarge, onTools }: DeskFooterProps) 
               type="button"
               className={`button border-indigo text-indigo ${after === undefined ? "" : "max-sm:hidden"}`}
               disabled={turning}
-              onClick={() => store.finish()}
+              onClick={() => store.turning.finish()}
             >
               {after === undefined && tells
                 ? t("desk.desk-footer.close-it-see-if-it-is")

@@ -33,7 +33,7 @@ export function FinalLook({ store, state, left }: FinalLookProps) {
   const ahead = lines.filter(({ record }) => record.standing === "ahead" && !record.isDeclaration);
   const counts = answeredCounts(state.slots);
   // What another device wrote is looked over too.
-  useEffect(() => void store.catchUp(), [store]);
+  useEffect(() => void store.handingIn.catchUp(), [store]);
   return (
     <div className="mx-auto grid max-w-[66rem] gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_18.75rem]">
       <div>
@@ -157,7 +157,7 @@ function Group({
                 <button
                   type="button"
                   className="button max-sm:row-span-2 max-sm:row-start-1 max-sm:col-start-3"
-                  onClick={() => store.go(slot)}
+                  onClick={() => store.turning.go(slot)}
                 >
                   {t("desk.final-look.go")}
                   <span className="sr-only"> {t("desk.final-look.to-question", { slot })}</span>
@@ -237,13 +237,17 @@ function HandIn({ store, state, left, counts, firstOpen }: HandInProps) {
           onClick={() => {
             setAsking(true);
             setCatching(true);
-            void store.catchUp().finally(() => setCatching(false));
+            void store.handingIn.catchUp().finally(() => setCatching(false));
           }}
         >
           {t("desk.final-look.hand-in")}
         </button>
         {firstOpen !== null && (
-          <button type="button" className="button mt-2.5 min-h-10 w-full" onClick={() => store.go(firstOpen)}>
+          <button
+            type="button"
+            className="button mt-2.5 min-h-10 w-full"
+            onClick={() => store.turning.go(firstOpen)}
+          >
             {t("desk.final-look.back-to-question", { firstOpen })}
           </button>
         )}
@@ -263,7 +267,7 @@ function HandIn({ store, state, left, counts, firstOpen }: HandInProps) {
         no={t("desk.final-look.not-yet")}
         busy={busy || catching}
         problem={state.problem}
-        onYes={() => void store.handIn()}
+        onYes={() => void store.handingIn.press()}
       >
         <p>
           {countWords(counts)}. {timeWords(store, state, left)}

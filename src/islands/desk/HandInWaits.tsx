@@ -34,7 +34,7 @@ export function HandInWaits({ store, state }: { readonly store: DeskStore; reado
             </div>
           </AlertDialog.Description>
           <div className="mt-6 flex flex-wrap justify-end gap-3">
-            <AlertDialog.Cancel className="button" onClick={() => store.keepWorking()}>
+            <AlertDialog.Cancel className="button" onClick={() => store.handingIn.keepWorking()}>
               {t("desk.hand-in-waits.keep-working-instead")}
             </AlertDialog.Cancel>
           </div>

@@ -60,7 +60,7 @@ export function Head({ store, state, countdown, ready, settings, onClock, onSign
           <button
             type="button"
             className="button min-h-8! shrink-0 px-2.5! py-0.5!"
-            onClick={() => void store.saveAsked()}
+            onClick={() => void store.saving.asked()}
           >
             {t("desk.head.save")}
             <span className="sr-only"> {t("desk.head.now")}</span>

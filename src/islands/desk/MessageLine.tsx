@@ -61,7 +61,7 @@ function messagesOf(
       mood: "refused",
       words: state.problem,
       isUrgent: true,
-      onAway: () => store.forgetProblem(),
+      onAway: () => store.turning.forgetProblem(),
     });
   }
   for (const { slot, sentence } of state.refusals) {
@@ -77,7 +77,7 @@ function messagesOf(
       id: each.id,
       mood: "told",
       words: `${each.from}, ${timeOfDay(each.at, zone)}: ${each.text}`,
-      onAway: () => store.dismissNotice(each.id),
+      onAway: () => store.link.dismissNotice(each.id),
     });
   }
   if (state.extended && state.deadline !== null && now !== null) {
@@ -87,7 +87,7 @@ function messagesOf(
       words: t("desk.message-line.your-instructor-gave-more-time-it", {
         endTime: endTime(state.deadline, now, zone),
       }),
-      onAway: () => store.forgetExtended(),
+      onAway: () => store.link.forgetExtended(),
     });
   }
   if (notice !== null && state.deadline !== null && left !== null && left > 0 && notice !== putAway) {
@@ -112,7 +112,7 @@ function messagesOf(
       id: "elsewhere",
       mood: "told",
       words: t("desk.message-line.this-attempt-is-open-on-another"),
-      onAway: () => store.forgetElsewhere(),
+      onAway: () => store.link.forgetElsewhere(),
     });
   }
   return messages;

@@ -48,7 +48,7 @@ export function PageSheet({ store, state, ready }: PageSheetProps) {
         );
       })}
       {/* On a small screen the foot has no room for it. */}
-      <button type="button" className="button min-h-11 sm:hidden" onClick={() => store.finish()}>
+      <button type="button" className="button min-h-11 sm:hidden" onClick={() => store.turning.finish()}>
         {t("desk.desk-footer.look-over-and-hand-in")}
       </button>
     </div>

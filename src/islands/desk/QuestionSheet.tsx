@@ -43,10 +43,10 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
       data-slot={slot}
       className="flex scroll-mt-4 flex-col gap-x-8 gap-y-3 max-lg:scroll-mt-40 sm:flex-row"
       onFocus={(event) => {
-        store.at(slot);
-        store.writesIn(isTextField(event.target) ? slot : null);
+        store.turning.at(slot);
+        store.keeping.writesIn(isTextField(event.target) ? slot : null);
       }}
-      onBlur={() => store.writesIn(null)}
+      onBlur={() => store.keeping.writesIn(null)}
     >
       <QuestionNumber slot={slot} marks={question.marks} />
       <div className="max-w-[43.75rem] min-w-0 flex-1">
@@ -79,15 +79,15 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
               tryCost={view.tries ? String(view.tries.cost) : ""}
               checking={checking}
               {...(record.tries && isOpen
-                ? { onCheckPart: (part: number) => void store.check(slot, part) }
+                ? { onCheckPart: (part: number) => void store.turning.check(slot, part) }
                 : {})}
               files={files}
               onFile={(file) => void store.files.add(slot, file)}
               onFileDone={(id) => store.files.forget(id)}
-              onChoose={(answer) => store.choose(slot, answer)}
-              onType={(answer) => store.type(slot, answer)}
-              onLeave={() => store.commitTyping()}
-              onRuleOut={(option) => store.ruleOut(slot, option)}
+              onChoose={(answer) => store.answers.choose(slot, answer)}
+              onType={(answer) => store.answers.type(slot, answer)}
+              onLeave={() => store.keeping.writeTyped()}
+              onRuleOut={(option) => store.answers.ruleOut(slot, option)}
             />
           </fieldset>
         </PicturesOf>
@@ -101,7 +101,7 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
             empty={record.fill.state === "empty"}
             busy={checking}
             verdicts={question.kind !== "numeric" || record.tries.length === 1}
-            onCheck={() => void store.check(slot)}
+            onCheck={() => void store.turning.check(slot)}
           />
         )}
         <div className="mt-3 flex flex-wrap gap-3">
@@ -110,7 +110,7 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
               type="button"
               className="button min-w-[12rem] justify-start!"
               aria-pressed={record.ribbon}
-              onClick={() => store.layRibbon(slot)}
+              onClick={() => store.answers.layRibbon(slot)}
             >
               <Ribbon laid={record.ribbon} />
               {record.ribbon

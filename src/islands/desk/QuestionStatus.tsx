@@ -49,14 +49,14 @@ export function QuestionStatus({ store, slot, record, refused }: QuestionStatusP
         <>
           <span className="text-ochre">{elsewhereWords(elsewhere, zone)}</span>
           {elsewhere.state !== "waits" && !isFirst && (
-            <button type="button" className={act} onClick={() => store.takeOther(slot)}>
+            <button type="button" className={act} onClick={() => store.answers.takeOther(slot)}>
               {elsewhere.words === ""
                 ? t("desk.question-status.make-it-empty")
                 : t("desk.question-status.take-that-one")}
             </button>
           )}
           {elsewhere.state !== "waits" && !isFirst && (
-            <button type="button" className={act} onClick={() => store.keepThis(slot)}>
+            <button type="button" className={act} onClick={() => store.answers.keepThis(slot)}>
               {t("desk.question-status.keep-this-one")}
             </button>
           )}
@@ -64,7 +64,7 @@ export function QuestionStatus({ store, slot, record, refused }: QuestionStatusP
       ) : keyed && isOpen ? (
         <>
           <span className="text-ink-2">{keyed.words}</span>
-          <button type="button" className={act} onClick={() => store.undoKey(slot)}>
+          <button type="button" className={act} onClick={() => store.answers.undoKey(slot)}>
             {t("desk.question-status.undo")}
           </button>
         </>

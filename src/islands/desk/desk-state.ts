@@ -12,8 +12,7 @@ import type { Fill } from "@/core/kinds/kind";
 import type { Told } from "@/core/reveal/told";
 import type { Instant } from "@/core/time/instants";
 import { say, t } from "@/words/t";
-import type { PendingFile } from "../keeping/file-queue";
-import type { SendState } from "../keeping/sender";
+import type { SaveState } from "../keeping/save-words";
 import { type DeskPhase, RUNNING } from "./desk-phase";
 
 /** What stands in a slot on this screen. */
@@ -54,12 +53,6 @@ export interface Keyed {
   readonly before: Answer | null;
 }
 
-/** What the server did not take of a question, and why. */
-export interface RefusedSlot {
-  readonly slot: number;
-  readonly sentence: string;
-}
-
 /** A page that is about to be left for good, with what is said before. */
 export interface Turn {
   readonly from: number;
@@ -67,7 +60,7 @@ export interface Turn {
   readonly words: string;
 }
 
-export interface DeskState {
+export interface DeskState extends SaveState {
   readonly slots: readonly SlotState[];
   readonly here: number;
   readonly look: "question" | "final";
@@ -81,23 +74,12 @@ export interface DeskState {
   readonly problem: string | null;
   readonly pictures: readonly PictureView[];
   readonly notices: readonly DeskNotice[];
-  /** On their way to the server, or refused by it. */
-  readonly files: readonly PendingFile[];
-  readonly sending: SendState;
-  /** When everything was saved last, by the server's time; null: nothing to save yet. */
-  readonly savedAt: Instant | null;
-  /** Since when the server cannot be reached. */
-  readonly unreachableSince: Instant | null;
-  readonly allSaved: boolean;
-  readonly keepsOnDevice: boolean;
   readonly startedAt: Instant;
   readonly deadline: Instant | null;
   /** The deadline was moved while this desk was open. */
   readonly extended: boolean;
   /** Where the desk stands between working and handed in (`desk-phase.ts`). */
   readonly phase: DeskPhase;
-  /** What the server did not take, by the question: it stays on this device, and is not saved. */
-  readonly refusals: readonly RefusedSlot[];
   /** The attempt is open at another desk too; until it is put away. */
   readonly isOpenElsewhere: boolean;
   /** Whether the start of the clock is confirmed: until then its end is not known to the second. */

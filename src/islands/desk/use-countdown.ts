@@ -25,10 +25,10 @@ export function useCountdown(store: DeskStore, deadline: number | null, startedA
     }
     let timer: ReturnType<typeof setTimeout>;
     const beat = () => {
-      if (store.clock.needsMeasuring()) void store.measure();
+      if (store.clock.needsMeasuring()) void store.link.measure();
       const rest = deadline - Math.max(store.clock.now(), startedAt);
       setLeft(rest);
-      if (rest <= 0) void store.timeIsUp();
+      if (rest <= 0) void store.handingIn.timeIsUp();
       // To the next whole second of the rest, so that the digits change when the second does.
       else timer = setTimeout(beat, (rest % 1_000 || 1_000) + 5);
     };

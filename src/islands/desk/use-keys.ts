@@ -44,8 +44,8 @@ export function keysOf(store: DeskStore): KeysHere {
   return {
     options: type === "radio" ? "one" : type === "checkbox" ? "several" : null,
     rulesOut: (sheet?.querySelector("[data-rule-out]") ?? null) !== null,
-    ribbons: store.view.ribbons && store.state().look === "question",
-    turns: store.view.order.pages.length > 1 || store.state().slots.length > 1,
+    ribbons: store.view.ribbons && store.screen.state().look === "question",
+    turns: store.view.order.pages.length > 1 || store.screen.state().slots.length > 1,
   };
 }
 
@@ -61,7 +61,7 @@ function press(store: DeskStore, place: number, rulesOut: boolean): void {
   }
   const letter = String.fromCharCode(64 + place);
   if (rulesOut) option.click();
-  else store.byKey(slot, letter, () => option.click());
+  else store.answers.byKey(slot, letter, () => option.click());
 }
 
 /**
@@ -74,10 +74,10 @@ export function useKeys(store: DeskStore, letters: boolean, onShowKeys: () => vo
     const onKey = (event: KeyboardEvent) => {
       if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "s") {
         event.preventDefault();
-        void store.saveAsked();
+        void store.saving.asked();
         return;
       }
-      const { look, here } = store.state();
+      const { look, here } = store.screen.state();
       if (event.ctrlKey || event.metaKey || event.altKey || isWriting(event.target)) return;
       // A half-finished word of an input method, and a key that is held down, ask for nothing.
       if (event.isComposing || event.repeat || !letters) return;
@@ -87,11 +87,11 @@ export function useKeys(store: DeskStore, letters: boolean, onShowKeys: () => vo
       const key = event.key.toLowerCase();
       const before = rulesOut;
       rulesOut = false;
-      if (key === "j") store.go(nextPlace(store, here, 1));
-      else if (key === "k") store.go(nextPlace(store, here, -1));
+      if (key === "j") store.turning.go(nextPlace(store, here, 1));
+      else if (key === "k") store.turning.go(nextPlace(store, here, -1));
       else if (key === "r") {
         const slot = Number(focusedSheet()?.dataset.slot);
-        if (slot && store.view.ribbons) store.layRibbon(slot);
+        if (slot && store.view.ribbons) store.answers.layRibbon(slot);
       } else if (key === "x") rulesOut = true;
       else {
         const place = optionPlace(event.key);
@@ -107,5 +107,5 @@ export function useKeys(store: DeskStore, letters: boolean, onShowKeys: () => vo
 function nextPlace(store: DeskStore, here: number, by: 1 | -1): number {
   const { order } = store.view;
   const to = here + by;
-  return order.rule === "one-way" && pageOf(order, to) < store.state().page ? here : to;
+  return order.rule === "one-way" && pageOf(order, to) < store.screen.state().page ? here : to;
 }

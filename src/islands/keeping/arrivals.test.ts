@@ -38,7 +38,7 @@ describe("what another device wrote", () => {
 /** One desk of the model: what it shows, and what it was told of the other's. */
 interface Desk {
   readonly device: string;
-  readonly arrivals: Arrivals;
+  readonly arrivals: Arrivals<JournalEntry>;
   shown: JournalEntry | undefined;
   revision: number;
   isTyping: boolean;

@@ -1,11 +1,15 @@
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
-import type { JournalEntry } from "@/core/journal/merge";
+import type { Written } from "@/core/journal/merge";
 
-/** An entry as the device keeps it: until the server has acknowledged it, it is sent again. */
-export interface KeptEntry extends JournalEntry {
+/** How the device holds an entry: until the server has acknowledged it, it is sent again. */
+export interface Holding {
+  /** What the entry belongs to. */
   readonly attemptId: string;
   readonly acknowledged: boolean;
 }
+
+/** An entry as the device holds it, with whatever fields it had when it was written. */
+export type HeldEntry = Written & Holding & Readonly<Record<string, unknown>>;
 
 /** A file that is on its way to the server, whole, so that a reload does not lose it. */
 export interface KeptFile {
@@ -17,7 +21,7 @@ export interface KeptFile {
 }
 
 interface DeviceSchema extends DBSchema {
-  entries: { key: [string, number, string]; value: KeptEntry; indexes: { attempt: string } };
+  entries: { key: [string, number, string]; value: HeldEntry; indexes: { attempt: string } };
   /** When a hand-in was pressed that waits for the connection, by attempt. */
   handIns: { key: string; value: number };
   files: { key: string; value: KeptFile; indexes: { attempt: string } };

@@ -2,6 +2,7 @@ import "fake-indexeddb/auto";
 import { IDBFactory } from "fake-indexeddb";
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import type { JournalEntry } from "@/core/journal/merge";
+import { deskEntry } from "./desk-entry";
 import { Journal } from "./journal";
 
 beforeEach(() => {
@@ -22,23 +23,23 @@ const entry = (slot: number, revision: number, device = "d"): JournalEntry => ({
 });
 
 test("keeps the newest entry of each slot and device, over pages", async () => {
-  const first = new Journal("a");
+  const first = new Journal("a", deskEntry);
   await first.write(entry(1, 1));
   await first.write(entry(1, 2));
   await first.write(entry(2, 1));
   await first.write(entry(1, 9, "other"));
-  const kept = await new Journal("a").read();
+  const kept = await new Journal("a", deskEntry).read();
   expect(kept.map(({ slot, device, revision }) => [slot, device, revision])).toEqual([
     [1, "d", 2],
     [1, "other", 9],
     [2, "d", 1],
   ]);
   expect(first.keeps).toBe(true);
-  expect(await new Journal("b").read()).toEqual([]);
+  expect(await new Journal("b", deskEntry).read()).toEqual([]);
 });
 
 test("an acknowledgement of an older revision does not end the waiting of a newer one", async () => {
-  const journal = new Journal("a");
+  const journal = new Journal("a", deskEntry);
   await journal.write(entry(1, 1));
   await journal.write(entry(1, 2));
   await journal.acknowledge(1, "d", 1);
@@ -48,7 +49,7 @@ test("an acknowledgement of an older revision does not end the waiting of a newe
 });
 
 test("after the hand-in only what the server never acknowledged stays", async () => {
-  const journal = new Journal("a");
+  const journal = new Journal("a", deskEntry);
   await journal.write(entry(1, 1));
   await journal.write(entry(2, 1));
   await journal.acknowledge(1, "d", 1);
@@ -81,7 +82,7 @@ test.each([
   ],
 ])("a device that refuses storage %s keeps nothing, fails nothing, and says so", async (_, open) => {
   vi.stubGlobal("indexedDB", { open });
-  const journal = new Journal("a");
+  const journal = new Journal("a", deskEntry);
   await journal.write(entry(1, 1));
   expect(await journal.read()).toEqual([]);
   await journal.acknowledge(1, "d", 1);
@@ -91,7 +92,7 @@ test.each([
 });
 
 test("a full storage is said, breaks nothing, and is used again once there is room", async () => {
-  const journal = new Journal("a");
+  const journal = new Journal("a", deskEntry);
   await journal.write(entry(1, 1));
   const { put } = IDBObjectStore.prototype;
   IDBObjectStore.prototype.put = () => {

@@ -1,40 +1,22 @@
-import type { JournalEntry } from "@/core/journal/merge";
-import { type DeviceStore, type KeptEntry, openDeviceStore } from "./device-store";
+import type { Written } from "@/core/journal/merge";
+import { type DeviceStore, type HeldEntry, type Holding, openDeviceStore } from "./device-store";
 import { unlockLeft } from "./locked-store";
-
-/** An entry with the fields of today, whatever an earlier version of this page kept beside them. */
-const asKept = ({
-  slot,
-  answer,
-  ribbon,
-  ruledOut,
-  revision,
-  device,
-  writtenAt,
-  attemptId,
-  acknowledged,
-}: KeptEntry): KeptEntry => ({
-  slot,
-  answer,
-  ribbon: ribbon ?? false,
-  ruledOut,
-  revision,
-  device,
-  writtenAt,
-  attemptId,
-  acknowledged,
-});
 
 /**
  * The journal on the device: the newest entry of each slot, for each page that wrote. Writes in the order they are
  * asked for. Where the browser refuses storage it keeps nothing and says so.
+ * @param subject what the entries belong to: an attempt's identifier
+ * @param entryIn an entry with the fields of today, whatever an earlier version of the page wrote beside them
  */
-export class Journal {
+export class Journal<E extends Written> {
   #opened: Promise<DeviceStore | null> | undefined;
   /** Whether the last write was kept; null until known. */
   keeps: boolean | null = null;
 
-  constructor(private readonly attemptId: string) {}
+  constructor(
+    private readonly subject: string,
+    private readonly entryIn: (held: HeldEntry) => E,
+  ) {}
 
   get #db(): Promise<DeviceStore | null> {
     this.#opened ??= openDeviceStore().then(
@@ -50,13 +32,18 @@ export class Journal {
     return this.#opened;
   }
 
-  /** Everything that is kept of this attempt. */
-  async read(): Promise<KeptEntry[]> {
+  /** Everything that is held of it. */
+  async read(): Promise<(E & Holding)[]> {
     // What its owner locked on this device when they signed out.
-    await unlockLeft(this.attemptId).catch(() => {});
+    await unlockLeft(this.subject).catch(() => {});
     const db = await this.#db;
     try {
-      return db ? (await db.getAllFromIndex("entries", "attempt", this.attemptId)).map(asKept) : [];
+      const held = db ? await db.getAllFromIndex("entries", "attempt", this.subject) : [];
+      return held.map((each) => ({
+        ...this.entryIn(each),
+        attemptId: each.attemptId,
+        acknowledged: each.acknowledged,
+      }));
     } catch {
       // A storage that broke: what the server has is shown, and the desk goes on without it.
       this.keeps = false;
@@ -64,13 +51,13 @@ export class Journal {
     }
   }
 
-  async write(entry: JournalEntry): Promise<void> {
+  async write(entry: E): Promise<void> {
     const db = await this.#db;
     if (!db) return;
     try {
       const transaction = db.transaction("entries", "readwrite");
       void transaction.store
-        .put({ ...entry, attemptId: this.attemptId, acknowledged: false })
+        .put({ ...entry, attemptId: this.subject, acknowledged: false } as HeldEntry)
         .catch(() => {});
       // At once: a page that is being left does not live to commit by itself.
       transaction.commit();
@@ -88,7 +75,7 @@ export class Journal {
     if (!db) return;
     try {
       const transaction = db.transaction("entries", "readwrite");
-      const kept = await transaction.store.get([this.attemptId, slot, device]);
+      const kept = await transaction.store.get([this.subject, slot, device]);
       if (kept?.revision === revision) await transaction.store.put({ ...kept, acknowledged: true });
       await transaction.done;
     } catch {
@@ -97,16 +84,16 @@ export class Journal {
   }
 
   async noteHandIn(pressedAt: number): Promise<void> {
-    await (await this.#db)?.put("handIns", pressedAt, this.attemptId).catch(() => {});
+    await (await this.#db)?.put("handIns", pressedAt, this.subject).catch(() => {});
   }
 
   /** When handing in was pressed, if it waits; else null. */
   async handInPressed(): Promise<number | null> {
-    return (await (await this.#db)?.get("handIns", this.attemptId)) ?? null;
+    return (await (await this.#db)?.get("handIns", this.subject)) ?? null;
   }
 
   async forgetHandIn(): Promise<void> {
-    await (await this.#db)?.delete("handIns", this.attemptId).catch(() => {});
+    await (await this.#db)?.delete("handIns", this.subject).catch(() => {});
   }
 
   /** Forgets what the server has acknowledged, once the attempt is handed in. */
@@ -115,7 +102,7 @@ export class Journal {
     if (!db) return;
     await this.forgetHandIn();
     const transaction = db.transaction("entries", "readwrite");
-    for (const kept of await transaction.store.index("attempt").getAll(this.attemptId)) {
+    for (const kept of await transaction.store.index("attempt").getAll(this.subject)) {
       if (kept.acknowledged) await transaction.store.delete([kept.attemptId, kept.slot, kept.device]);
     }
     await transaction.done;

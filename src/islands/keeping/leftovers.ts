@@ -1,6 +1,7 @@
 import type { SaveReceipt } from "@/core/desk/desk-view";
 import type { JournalEntry } from "@/core/journal/merge";
 import { ask, Refusal } from "@/ui/requests";
+import { deskEntry } from "./desk-entry";
 import { Journal } from "./journal";
 
 /**
@@ -8,7 +9,7 @@ import { Journal } from "./journal";
  * stands twice in one. Answers the slots that became late writing; what was written after the end stays on the device.
  */
 export async function deliverLeftovers(attemptId: string): Promise<number[]> {
-  const journal = new Journal(attemptId);
+  const journal = new Journal(attemptId, deskEntry);
   const left = (await journal.read()).filter((entry) => !entry.acknowledged);
   const byDevice = new Map<string, JournalEntry[]>();
   for (const { attemptId: _, acknowledged: __, ...entry } of left) {

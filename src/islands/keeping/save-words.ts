@@ -1,6 +1,29 @@
+import type { Instant } from "@/core/time/instants";
 import { t } from "@/words/t";
 import { timeWithSeconds } from "@/words/times";
-import type { DeskState } from "../desk/desk-state";
+import type { PendingFile } from "./file-queue";
+import type { SendState } from "./sender";
+
+/** How saving stands, of whatever is written. */
+export interface SaveState {
+  readonly sending: SendState;
+  /** Since when the server cannot be reached. */
+  readonly unreachableSince: Instant | null;
+  /** When everything was saved last, by the server's time; null: nothing to save yet. */
+  readonly savedAt: Instant | null;
+  readonly allSaved: boolean;
+  readonly keepsOnDevice: boolean;
+  /** What the server did not take, by the slot: it stays on this device, and is not saved. */
+  readonly refusals: readonly RefusedSlot[];
+  /** On their way to the server, or refused by it. */
+  readonly files: readonly PendingFile[];
+}
+
+/** What the server did not take of a slot, and why. */
+export interface RefusedSlot {
+  readonly slot: number;
+  readonly sentence: string;
+}
 
 export interface SaveWords {
   readonly mood: "safe" | "working" | "waiting" | "refused";
@@ -8,7 +31,7 @@ export interface SaveWords {
 }
 
 /** The save state in words. */
-export function saveWords(state: DeskState, zone: string): SaveWords {
+export function saveWords(state: SaveState, zone: string): SaveWords {
   const { sending, unreachableSince, savedAt, allSaved, keepsOnDevice, refusals } = state;
   // Why stands in the line of messages.
   if (sending.kind === "signed-out")

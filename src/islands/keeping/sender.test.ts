@@ -36,7 +36,7 @@ function sender(post: (entries: readonly JournalEntry[]) => Promise<SaveReceipt>
   const states: SendState["kind"][] = [];
   const refused: number[] = [];
   let over = false;
-  const made = new Sender({
+  const made = new Sender<JournalEntry, SaveReceipt>({
     post: (entries) => {
       sent.push(entries);
       return post(entries);

@@ -1,6 +1,18 @@
-import type { RefusedEntry, SaveReceipt } from "@/core/desk/desk-view";
-import type { JournalEntry } from "@/core/journal/merge";
+import type { RefusedEntry } from "@/core/desk/desk-view";
+import type { Written } from "@/core/journal/merge";
+import type { Instant } from "@/core/time/instants";
 import { Refusal } from "@/ui/requests";
+
+/** What the server answers to a save. */
+export interface Receipt<E extends Written> {
+  readonly serverNow: Instant;
+  /** The revisions that are safe now. */
+  readonly saved: readonly Pick<Written, "slot" | "device" | "revision">[];
+  /** What was not saved, each with why. */
+  readonly refused: readonly RefusedEntry[];
+  /** Slots in which another device wrote later: that stands. */
+  readonly newer: readonly E[];
+}
 
 /** How the sending goes, for the words in the desk's head. */
 export type SendState =
@@ -13,12 +25,12 @@ export type SendState =
   /** The server will not take an entry; its sentence. */
   | { readonly kind: "refused"; readonly sentence: string };
 
-interface SenderTerms {
+interface SenderTerms<E extends Written, R extends Receipt<E>> {
   /** Posts entries, one for each slot at most. */
-  readonly post: (entries: readonly JournalEntry[], keepalive: boolean) => Promise<SaveReceipt>;
-  readonly onReceipt: (receipt: SaveReceipt) => void;
+  readonly post: (entries: readonly E[], keepalive: boolean) => Promise<R>;
+  readonly onReceipt: (receipt: R) => void;
   readonly onState: (state: SendState) => void;
-  /** The attempt is over on the server. */
+  /** Nothing is taken any more: what it belongs to is over on the server. */
   readonly onOver: () => void;
   /** Some entries will not be taken, and are not sent again. */
   readonly onRefused?: (entries: readonly RefusedEntry[]) => void;
@@ -34,14 +46,14 @@ const FIRST_PAUSE = 1_000;
 const LONGEST_PAUSE = 15_000;
 /** An entry that the server fails at so often, while it takes others, is left where it is. */
 const MOST_FAILURES_ALONE = 3;
-const key = (entry: Pick<JournalEntry, "slot" | "device">) => `${entry.slot} ${entry.device}`;
+const key = (entry: Pick<Written, "slot" | "device">) => `${entry.slot} ${entry.device}`;
 
 /**
  * Brings journal entries to the server: the newest of each slot, one request at a time, again and again until it is
  * acknowledged.
  */
-export class Sender {
-  readonly #waiting = new Map<string, JournalEntry>();
+export class Sender<E extends Written, R extends Receipt<E> = Receipt<E>> {
+  readonly #waiting = new Map<string, E>();
   #inFlight: Promise<void> | null = null;
   #timer: ReturnType<typeof setTimeout> | undefined;
   #dueAt = Number.POSITIVE_INFINITY;
@@ -53,7 +65,7 @@ export class Sender {
   #takenSince = false;
   readonly #failedAlone = new Map<string, number>();
 
-  constructor(private readonly terms: SenderTerms) {}
+  constructor(private readonly terms: SenderTerms<E, R>) {}
 
   /** Whether everything given has been acknowledged. */
   get isDone(): boolean {
@@ -65,7 +77,7 @@ export class Sender {
   }
 
   /** Takes an entry; it is sent after `delay` ms at the latest. */
-  add(entry: JournalEntry, delay: number): void {
+  add(entry: E, delay: number): void {
     this.#waiting.set(key(entry), entry);
     this.#schedule(delay);
   }
@@ -80,11 +92,11 @@ export class Sender {
   }
 
   /** The newest entries, one for each slot; what other pages left behind goes with the next request. */
-  #batch(): JournalEntry[] {
-    const bySlot = new Map<number, JournalEntry>();
+  #batch(): E[] {
+    const bySlot = new Map<number, E>();
     for (const entry of this.#waiting.values()) if (!bySlot.has(entry.slot)) bySlot.set(entry.slot, entry);
     if (this.#alone) return [...bySlot.values()].slice(0, 1);
-    const batch: JournalEntry[] = [];
+    const batch: E[] = [];
     let size = 0;
     for (const entry of [...bySlot.values()].slice(0, MOST_ENTRIES)) {
       size += JSON.stringify(entry).length;
@@ -109,7 +121,7 @@ export class Sender {
     return this.#inFlight;
   }
 
-  async #post(entries: JournalEntry[], keepalive: boolean): Promise<void> {
+  async #post(entries: E[], keepalive: boolean): Promise<void> {
     this.terms.onState({ kind: "sending" });
     try {
       const receipt = await this.terms.post(entries, keepalive);
@@ -128,7 +140,7 @@ export class Sender {
     }
   }
 
-  #failed(error: unknown, entries: readonly JournalEntry[]): void {
+  #failed(error: unknown, entries: readonly E[]): void {
     if (error instanceof Refusal) {
       if (error.type === "handed-in") {
         this.#over = true;
@@ -161,7 +173,7 @@ export class Sender {
   }
 
   /** Entries that are not sent again. */
-  #refuse(refused: readonly JournalEntry[], error: Refusal): void {
+  #refuse(refused: readonly E[], error: Refusal): void {
     for (const entry of refused) {
       if (this.#waiting.get(key(entry))?.revision === entry.revision) this.#waiting.delete(key(entry));
     }
@@ -182,7 +194,7 @@ export class Sender {
    * The server was there and failed. From now on each entry goes by itself, the one that failed behind the others. Answers
    * whether this one is given up: the server failed at it by itself several times, and took others in between.
    */
-  #isFailedAtAlone(entries: readonly JournalEntry[], error: Refusal): boolean {
+  #isFailedAtAlone(entries: readonly E[], error: Refusal): boolean {
     const [entry] = entries;
     if (!entry) return false;
     if (entries.length === 1 && this.#takenSince) {
@@ -211,7 +223,7 @@ export class Sender {
     this.#schedule(pause * (0.5 + (this.terms.scatter ?? Math.random)()));
   }
 
-  /** The attempt runs again: what waits goes now. */
+  /** It is taken again: what waits goes now. */
   reopen(): void {
     if (!this.#over) return;
     this.#over = false;

@@ -229,7 +229,7 @@ describe("the marked paper", () => {
   test("the reason of a mark reads in the language of whoever reads it, not of whoever was there when it was made", async () => {
     const { attemptId, student } = await inLanguage("ja", () =>
       paperUnder(
-        "efua.moorcroft",
+        "noor.haldane",
         reveal("at-hand-in", "at-hand-in", "at-hand-in", "at-hand-in", "at-hand-in"),
       ),
     );
