@@ -233,7 +233,12 @@ describe("the marked paper", () => {
         reveal("at-hand-in", "at-hand-in", "at-hand-in", "at-hand-in", "at-hand-in"),
       ),
     );
+    // A mark that was changed tells how it came about; what an instructor wrote is said as it is.
+    await sql`insert into mark (attempt_id, slot, id, marks, awaiting, maximum, source, detail, reason)
+      select attempt_id, slot, ${randomUUID()}, marks, awaiting, maximum, 'hand', detail, '"Right after all"'
+      from mark where attempt_id = ${attemptId} and slot = 1`;
     const paper = await markedPaperOf(student, attemptId);
+    expect(inLanguage("ja", () => say(paper?.questions[0]?.history?.[1]?.reason))).toBe("Right after all");
     const reason = paper?.questions[0]?.history?.[0]?.reason ?? "";
     expect(say(reason)).toBe("marked at the hand-in");
     expect(inLanguage("ja", () => say(reason))).toBe("提出時に採点");
