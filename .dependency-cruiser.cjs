@@ -21,6 +21,14 @@ module.exports = {
       })),
     ),
     {
+      name: "demo-on-demand",
+      comment:
+        "The demo is loaded where it is asked for, and is no part of what an installation without it loads.",
+      severity: "error",
+      from: { path: "^src/", pathNot: "^src/demo/|\\.test\\.tsx?$" },
+      to: { path: "^src/demo/", dependencyTypesNot: ["dynamic-import"] },
+    },
+    {
       name: "core-is-pure",
       comment: "The core uses nothing but itself and its few libraries: no I/O, no clock, no interface.",
       severity: "error",

@@ -6,8 +6,8 @@ import { defineConfig } from "astro/config";
 import type { Plugin } from "vite";
 import { deskWorker } from "./tools/lib/desk-worker.mjs";
 
-/** What has a file of its own in the server build: the starting scripts load the one, a thread the other. */
-const ENTRIES = { "main.mjs": "src/main.ts", "thread-tasks.mjs": "src/server/text/thread-tasks.ts" };
+/** What has a file of its own in the server build: the server itself, and a thread for work that may take long. */
+const ENTRIES = { "serve.mjs": "src/serve/serve.ts", "thread-tasks.mjs": "src/server/text/thread-tasks.ts" };
 
 function ownEntries(): Plugin {
   let forServer = false;

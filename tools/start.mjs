@@ -100,7 +100,7 @@ async function serve(databaseUrl) {
     NODE_ENV: "production",
   };
   // Its own process group, so that Ctrl-C reaches it only through us, in order.
-  const server = fork(join(ROOT, "tools/serve.mjs"), [], { cwd: ROOT, env, detached: true });
+  const server = fork(join(ROOT, "dist/server/serve.mjs"), [], { cwd: ROOT, env, detached: true });
   const stop = () => server.kill("SIGTERM");
   process.on("SIGINT", stop);
   process.on("SIGTERM", stop);

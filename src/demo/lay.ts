@@ -10,14 +10,13 @@ import { config } from "@/server/base/config";
 import { cleanQuiz } from "@/server/quizzes/clean-quiz";
 import { factsOf } from "@/server/quizzes/quiz-facts";
 import { hashPassword } from "@/server/sign-in/accounts";
-import { DEMO_PASSWORD } from "@/server/sign-in/offered-people";
 import { COURSES, type CourseKey, setQuizzes } from "./college";
 import { type Ids, idOf, type LaidQuiz } from "./laid";
 import { layAttempts } from "./lay-attempts";
 import { layGradebook } from "./lay-gradebook";
 import { layPlans } from "./lay-plans";
 import { layBell, layNotices, layTalk } from "./lay-told";
-import { ADMINISTRATOR, addressOf, INSTRUCTORS, NOOR, STUDENTS } from "./people";
+import { ADMINISTRATOR, addressOf, DEMO_PASSWORD, INSTRUCTORS, NOOR, STUDENTS } from "./people";
 
 /** Lays Alder Quay College into an empty database, its windows around the present moment; else does nothing. */
 export async function layDemo(): Promise<boolean> {

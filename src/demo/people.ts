@@ -14,6 +14,9 @@ export const INSTRUCTORS = {
   pol: "Dr Adaeze Okafor",
 } as const;
 
+/** One password for all sample people of the demo. */
+export const DEMO_PASSWORD = "quiet harbour";
+
 export const ADMINISTRATOR = "Yuki Brandvold";
 
 export const NOOR = "Noor Haldane";

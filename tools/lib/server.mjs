@@ -8,7 +8,7 @@ export const TRIAL_SECRET = "a secret for trials only, not for people";
 /** Starts the built application on a database, and waits until it answers. */
 export async function startServer(databaseUrl, env = {}) {
   const port = env.PORT ? Number(env.PORT) : await freePort();
-  const child = fork(join(ROOT, "tools/serve.mjs"), [], {
+  const child = fork(join(ROOT, "dist/server/serve.mjs"), [], {
     cwd: ROOT,
     env: {
       ...process.env,

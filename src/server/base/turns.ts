@@ -5,7 +5,7 @@ import { SECOND } from "@/core/time/instants";
 /**
  * How many requests for pages and the like are worked on at once. More would not be done sooner on the processors there
  * are, and a save, which has a way of its own, would wait behind a piece of every one of them.
- * Several processes on one machine share them: see tools/serve.mjs.
+ * Several processes on one machine share them: see src/serve/serve.ts.
  */
 const AT_ONCE = Number(process.env.TURNS ?? 4);
 /** A body up to this size, in bytes, is waited for before a turn is taken; a larger one, such as a file, takes none. */

@@ -1,40 +1,19 @@
-import { eq, inArray } from "drizzle-orm";
-import { database } from "@/data/database";
-import { course, enrolment, person } from "@/data/schema";
-
-/** One password for all sample people of the demo. */
-export const DEMO_PASSWORD = "quiet harbour";
-
-/** The sample people whom the sign-in page of the demo offers with one press. */
-const OFFERED = ["noor.haldane", "ines.marsh", "tomas.oyelaran", "yuki.brandvold"] as const;
-
-const ROLE_WORDS = { student: "student", assistant: "assistant", instructor: "instructor" } as const;
-
-/** The sample people of the demo for its sign-in page. Asked for by the demo only. */
-export async function offeredPeople() {
-  const emails = OFFERED.map((name) => `${name}@alderquay.example`);
-  const rows = await database()
-    .select({
-      name: person.name,
-      email: person.email,
-      administrator: person.administrator,
-      role: enrolment.role,
-      course: course.title,
-    })
-    .from(person)
-    .leftJoin(enrolment, eq(enrolment.personId, person.id))
-    .leftJoin(course, eq(course.id, enrolment.courseId))
-    .where(inArray(person.email, emails));
-  return emails.flatMap((email) => {
-    const mine = rows.filter((row) => row.email === email);
-    const [first] = mine;
-    if (!first) return [];
-    const courses = mine.flatMap((row) => (row.course ? [row.course] : [])).sort();
-    const role = first.administrator
-      ? "administrator"
-      : first.role
-        ? `${ROLE_WORDS[first.role]}, ${courses.join(", ")}`
-        : "";
-    return [{ name: first.name, email, password: DEMO_PASSWORD, role }];
-  });
+/** A person whom the sign-in page offers with one press: someone of the demo. */
+export interface OfferedPerson {
+  readonly name: string;
+  readonly email: string;
+  readonly password: string;
+  /** Null: in no course. */
+  readonly role: "student" | "assistant" | "instructor" | "administrator" | null;
+  readonly courses: readonly string[];
 }
+
+let offered: (() => Promise<readonly OfferedPerson[]>) | null = null;
+
+/** Says who is offered at the sign-in page: what the demo does when it is loaded. Nothing else offers anyone. */
+export function offerPeople(people: () => Promise<readonly OfferedPerson[]>): void {
+  offered = people;
+}
+
+/** Whom the sign-in page offers; nobody, unless the demo was loaded. */
+export const offeredPeople = async (): Promise<readonly OfferedPerson[]> => (offered ? offered() : []);

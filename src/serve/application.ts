@@ -1,0 +1,70 @@
+import type { IncomingMessage, ServerResponse } from "node:http";
+import { migrate } from "../data/migrate";
+import { config } from "../server/base/config";
+import { unsafeSettings } from "../server/base/safe-start";
+import { endEventStreams, eventsLane } from "../server/desk/events-lane";
+import { filesLane } from "../server/desk/files-lane";
+import { saveLane } from "../server/desk/save-lane";
+import { pathOf } from "../server/edge/guard";
+import { startDeskKeeper } from "../server/jobs/desk-keeper";
+import { startMailer } from "../server/jobs/mailer";
+import { startSweeper } from "../server/jobs/sweeper";
+import { startTeller } from "../server/jobs/teller";
+import { startTidier } from "../server/jobs/tidier";
+import { ownDataLane } from "../server/profile/own-data-lane";
+import { offerPeople } from "../server/sign-in/offered-people";
+
+/**
+ * What a process does besides answering requests. It shares its modules, and so its database connections, with the pages.
+ */
+
+/** A sample person of the demo, to be printed when it starts. */
+export interface SampleSignIn {
+  readonly name: string;
+  readonly email: string;
+  readonly password: string;
+}
+
+/** What preparing has come to. */
+export interface Prepared {
+  /** Whether the demo college was written into the database just now. */
+  readonly laid: boolean;
+  readonly signIns: readonly SampleSignIn[];
+}
+
+/**
+ * Brings the database to the newest schema. For the demo, and for it alone, loads the college, writes it into a database
+ * that has nobody in it, and offers its people at the sign-in page.
+ * @throws Error when this installation must not start as it is set, with what would be right
+ */
+export async function prepare(): Promise<Prepared> {
+  const url = process.env.DATABASE_URL;
+  if (!url) throw new Error("DATABASE_URL is not set: it names the PostgreSQL database to use.");
+  const problems = unsafeSettings(process.env);
+  if (problems.length > 0) throw new Error(problems.join("\n"));
+  await migrate(url);
+  if (!config.demo) return { laid: false, signIns: [] };
+  const [{ layDemo }, { offeredPeople, sampleSignIns }] = await Promise.all([
+    import("../demo/lay"),
+    import("../demo/offered-people"),
+  ]);
+  offerPeople(offeredPeople);
+  return { laid: await layDemo(), signIns: sampleSignIns() };
+}
+
+/** Starts what runs beside answering; returns how to stop it. */
+export function startJobs(): () => Promise<void> {
+  const stops = [startSweeper(), startTeller(), startMailer(), startDeskKeeper(), startTidier()];
+  return async () => {
+    await endEventStreams();
+    await Promise.all(stops.map((stopJob) => stopJob()));
+  };
+}
+
+const LANES = [saveLane, eventsLane, filesLane, ownDataLane];
+
+/** Requests that have a way of their own beside the framework; returns whether this was one. */
+export function ownLane(request: IncomingMessage, response: ServerResponse): boolean {
+  const path = pathOf(request);
+  return LANES.some((lane) => lane(request, response, path));
+}
