@@ -1,7 +1,7 @@
 import * as yup from "yup";
 import { deadlineOf } from "@/core/attempt/deadline";
-import { noticesFor } from "@/core/attempt/notices";
 import { planAttempt } from "@/core/attempt/plan";
+import { warningsFor } from "@/core/attempt/time-warnings";
 import { needIn } from "@/core/gradebook/needed-marks";
 import { rangeOnScale, type Scale } from "@/core/gradebook/scales";
 import { type Category, courseStanding } from "@/core/gradebook/standing";
@@ -184,7 +184,7 @@ function instantOption({ options }: Arguments, name: string): number | null {
   return instant;
 }
 
-/** `deadline --start 10:00 --limit 20 ...`: when an attempt ends, and its notices. */
+/** `deadline --start 10:00 --limit 20 ...`: when an attempt ends, and its time warnings. */
 export function deadline(args: Arguments): Outcome {
   const start = instantOption(args, "start");
   if (start === null) throw new UsageProblem(t("cli.commands.say-when-it-starts-start-10"));
@@ -209,7 +209,7 @@ export function deadline(args: Arguments): Outcome {
     code: 0,
     output: {
       deadline: ends === null ? null : text(ends),
-      notices: allowed === null ? [] : noticesFor(allowed).map(clockDigits),
+      notices: allowed === null ? [] : warningsFor(allowed).map(clockDigits),
     },
   };
 }

@@ -1,11 +1,11 @@
 import { expect, test } from "vitest";
-import { kept } from "./memo";
+import { memo } from "./memo";
 
 test("each value is made once, and no more than some thousand are kept", () => {
   const values = new Map<number, string>();
   let made = 0;
   const of = (key: number) =>
-    kept(values, key, () => {
+    memo(values, key, () => {
       made += 1;
       return `made ${key}`;
     });

@@ -1,7 +1,7 @@
 const MOST_KEPT = 5_000;
 
 /** What was made of a key before, or is made now and kept; when there is too much, all is forgotten and made anew. */
-export function kept<K, V>(values: Map<K, V>, key: K, make: () => V, most = MOST_KEPT): V {
+export function memo<K, V>(values: Map<K, V>, key: K, make: () => V, most = MOST_KEPT): V {
   const known = values.get(key);
   if (known !== undefined) return known;
   const made = make();

@@ -1,7 +1,7 @@
 import { deadlineOf, NO_ALLOWANCE } from "@/core/attempt/deadline";
 import { maximumOf, planAttempt } from "@/core/attempt/plan";
 import { scoreRubric } from "@/core/kinds/rubric";
-import { markByHand } from "@/core/marking/by-hand";
+import { markByHand } from "@/core/marking/hand-mark";
 import { stored, written } from "@/core/numbers/exact";
 import type { AttemptSeed } from "@/core/numbers/seeded";
 import { chance } from "@/core/numbers/seeded";

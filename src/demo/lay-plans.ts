@@ -107,7 +107,7 @@ const readEntry = (entry: Entry) =>
     ? { kind: "quiz" as const, text: "" }
     : "reading" in entry
       ? { kind: "reading" as const, text: entry.reading }
-      : { kind: "notice" as const, text: entry.notice };
+      : { kind: "note" as const, text: entry.notice };
 
 /** Lays the plan of each course, its weeks around the present one. */
 export async function layPlans(

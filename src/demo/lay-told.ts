@@ -17,7 +17,7 @@ export async function layNotices(
   people: Ids,
   at: Instant,
 ): Promise<void> {
-  await db.insert(schema.notice).values([
+  await db.insert(schema.announcement).values([
     {
       courseId: courses.get("pol") ?? "",
       authorId: idOf(people, INSTRUCTORS.pol),

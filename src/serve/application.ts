@@ -8,8 +8,8 @@ import { saveLane } from "../server/desk/save-lane";
 import { pathOf } from "../server/edge/guard";
 import { startDeskKeeper } from "../server/jobs/desk-keeper";
 import { startMailer } from "../server/jobs/mailer";
+import { startNotifier } from "../server/jobs/notifier";
 import { startSweeper } from "../server/jobs/sweeper";
-import { startTeller } from "../server/jobs/teller";
 import { startTidier } from "../server/jobs/tidier";
 import { ownDataLane } from "../server/profile/own-data-lane";
 import { offerPeople } from "../server/sign-in/offered-people";
@@ -54,7 +54,7 @@ export async function prepare(): Promise<Prepared> {
 
 /** Starts what runs beside answering; returns how to stop it. */
 export function startJobs(): () => Promise<void> {
-  const stops = [startSweeper(), startTeller(), startMailer(), startDeskKeeper(), startTidier()];
+  const stops = [startSweeper(), startNotifier(), startMailer(), startDeskKeeper(), startTidier()];
   return async () => {
     await endEventStreams();
     await Promise.all(stops.map((stopJob) => stopJob()));

@@ -1,4 +1,4 @@
-import { kept } from "@/core/memo";
+import { memo } from "@/core/memo";
 import type { Said } from "@/core/said";
 import { DAY, HOUR, type Instant, MINUTE, SECOND } from "@/core/time/instants";
 import type { Speaker, Values } from "./speaker";
@@ -9,7 +9,7 @@ const formats = new Map<string, Intl.DateTimeFormat>();
 
 /** How a language writes instants of a zone. Kept: making one takes as long as writing a hundred. */
 const formatOf = (tag: string, zone: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat =>
-  kept(
+  memo(
     formats,
     `${tag} ${zone} ${Object.entries(options).join()}`,
     () => new Intl.DateTimeFormat(tag, { timeZone: zone, ...options }),
@@ -52,7 +52,7 @@ const moment =
   (values, speaker) => {
     const [at, zone] = [number(values, "at"), text(values, "zone")];
     // The ends of the same quizzes are written on every page.
-    return kept(written, `${speaker.language} ${pattern} ${at} ${zone}`, () => {
+    return memo(written, `${speaker.language} ${pattern} ${at} ${zone}`, () => {
       const parts = dateParts(at, zone, speaker.tag);
       const full = pattern === "day-in-full" ? namesInFull(at, zone, speaker.tag) : {};
       return speaker.say(`time.pattern.${pattern}`, { ...parts, ...full });
@@ -133,7 +133,7 @@ const list =
   (kind: "conjunction" | "disjunction"): Form =>
   ({ parts }, speaker) => {
     const words = (parts as readonly Said[]).map((part) => speaker.saySaid(part));
-    return kept(
+    return memo(
       lists,
       `${speaker.tag} ${kind}`,
       () => new Intl.ListFormat(speaker.tag, { type: kind, style: "long" }),

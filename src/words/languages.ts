@@ -1,5 +1,5 @@
 import { compileMessage } from "@lingui/message-utils/compileMessage";
-import { kept } from "@/core/memo";
+import { memo } from "@/core/memo";
 import { type Compiled, Speaker } from "./speaker";
 
 /** Every language has a file of its own here, and nothing else: a new one is added by adding its file. */
@@ -27,7 +27,7 @@ const compiled = new Map<string, Compiled>();
 
 /** The messages of a language as they are said. What a language lacks is said in English. */
 const compiledOf = (language: string): Compiled =>
-  kept(compiled, language, () =>
+  memo(compiled, language, () =>
     Object.fromEntries(
       Object.entries({ ...catalogues.get("en"), ...catalogues.get(language) }).map(([key, message]) => [
         key,
@@ -40,7 +40,7 @@ const speakers = new Map<string, Speaker>();
 
 /** Who speaks a language. @throws RangeError for one that is not there */
 export const speakerOf = (language: string): Speaker =>
-  kept(speakers, language, () => {
+  memo(speakers, language, () => {
     const tag = catalogues.get(language)?.["language.tag"];
     if (!tag) throw new RangeError(`There is no language ${language}.`);
     return new Speaker(language, tag, compiledOf(language));
@@ -52,7 +52,7 @@ const MOST_SLICES = 500;
 
 /** The words of a language whose keys begin with one of some names, as JSON for the islands of a page. */
 export const wordsOf = (language: string, rooms: readonly string[]): string =>
-  kept(
+  memo(
     slices,
     `${language} ${rooms.join(" ")}`,
     () => {

@@ -288,7 +288,7 @@ test("a student's hundred streams are a few: the oldest give way, and the newest
   await expect.poll(alive).toBe(6);
   expect(streams.slice(-6).every(({ isClosed }) => !isClosed)).toBe(true);
   const instructor = await house.caller(request, "adaeze.okafor");
-  await instructor.post(`/api/quizzes/${await house.quiz("Flower shapes")}/notices`, {
+  await instructor.post(`/api/quizzes/${await house.quiz("Flower shapes")}/messages`, {
     text: "Look at the petals.",
   });
   await expect.poll(() => streams.filter(({ text }) => text.includes("petals")).length).toBe(6);

@@ -206,7 +206,7 @@ test("more time and a word from the instructor are at the desk within two second
 
   const word = await quickest(async (nth) => {
     const text = `Question ${nth} means the small picture.`;
-    const said = await instructor.post(`/api/quizzes/${quiz}/notices`, { text });
+    const said = await instructor.post(`/api/quizzes/${quiz}/messages`, { text });
     expect(said.status).toBe(201);
     return () => expect(live.filter({ hasText: text })).toContainText("Dr Adaeze Okafor");
   });

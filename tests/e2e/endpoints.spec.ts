@@ -278,7 +278,7 @@ test("bad input to what turns, checks, hands in, brings files and speaks gets a 
 
   const quiz = await house.quiz("Pages of the field notebook");
   expectProblem(
-    await caller.post(`/api/quizzes/${quiz}/notices`, { text: "Hello everybody" }),
+    await caller.post(`/api/quizzes/${quiz}/messages`, { text: "Hello everybody" }),
     403,
     "staff-only",
   );
@@ -296,9 +296,9 @@ test("bad input to what turns, checks, hands in, brings files and speaks gets a 
   ]) {
     expectProblem(await instructor.post(`/api/quizzes/${quiz}/extend`, body), 422);
   }
-  expectProblem(await instructor.post(`/api/quizzes/${quiz}/notices`, { text: "" }), 422);
-  expectProblem(await instructor.post(`/api/quizzes/${quiz}/notices`, { text: "x".repeat(501) }), 422);
-  expectProblem(await instructor.post(`/api/quizzes/${randomUUID()}/notices`, { text: "Hello" }), 404);
+  expectProblem(await instructor.post(`/api/quizzes/${quiz}/messages`, { text: "" }), 422);
+  expectProblem(await instructor.post(`/api/quizzes/${quiz}/messages`, { text: "x".repeat(501) }), 422);
+  expectProblem(await instructor.post(`/api/quizzes/${randomUUID()}/messages`, { text: "Hello" }), 404);
 });
 
 test("after the hand-in a save is refused with a clear sentence", async ({ request, house }) => {

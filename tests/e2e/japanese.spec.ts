@@ -13,7 +13,7 @@ test.afterAll(() => house.close());
 const written = async (): Promise<string[]> =>
   (
     await house.sql`
-      select title as text from quiz union select title from course union select text from notice
+      select title as text from quiz union select title from course union select text from announcement
       union select title from gradebook_item union select title from gradebook_category
       union select reason from adjustment union select reason from allowance union select name from person
       union select title from plan_section union select text from plan_entry
@@ -56,6 +56,8 @@ test("a student chooses Japanese, takes a quiz in it, and reads slip, paper, gra
   await expect
     .poll(async () => (await house.sql`select language from person where email like 'camila.%'`)[0]?.language)
     .toBe("ja");
+  // The page comes anew in the language that was chosen.
+  await page.waitForURL("**/profile#language");
   await page.goto(`${house.url}/today`);
   await expect(page.getByRole("heading", { level: 1 })).toHaveText(/^\d{1,2}月\d{1,2}日 .曜日$/);
   await expectJapanese(page, "Today");

@@ -75,7 +75,7 @@ const quizWays = (id: string): [string, string, unknown?][] => [
   ["GET", `/quizzes/${id}`],
   ["POST", `/api/quizzes/${id}/attempts`, {}],
   ["POST", `/api/quizzes/${id}/extend`, { minutes: 5, reason: "None." }],
-  ["POST", `/api/quizzes/${id}/notices`, { text: "Hello." }],
+  ["POST", `/api/quizzes/${id}/messages`, { text: "Hello." }],
   ["POST", `/api/quizzes/${id}/return`, {}],
   ["POST", `/api/quizzes/${id}/settings`, {}],
   ["POST", `/api/quizzes/${id}/window`, {}],
@@ -187,7 +187,7 @@ test("two thousand hostile inputs at every endpoint: refused with a sentence or 
       [student, "/api/sign-in", () => ({ email: `${random()}@alderquay.example`, password: "x" })],
       [student, `/api/quizzes/${quiz}/attempts`, () => ({})],
       [instructor, `/api/quizzes/${quiz}/extend`, () => ({ minutes: 1, reason: "None.", attemptId: DEVICE })],
-      [instructor, `/api/quizzes/${quiz}/notices`, () => ({ text: "Look." })],
+      [instructor, `/api/quizzes/${quiz}/messages`, () => ({ text: "Look." })],
       [
         instructor,
         `/api/quizzes/${quiz}/window`,

@@ -77,7 +77,7 @@ for (const [size, viewport] of [
     // What is said while nobody acts.
     const instructor = await house.caller(request, "adaeze.okafor");
     const [row] = await house.sql`select quiz_id from attempt where id = ${attempt}`;
-    const said = await instructor.post(`/api/quizzes/${row?.quiz_id}/notices`, {
+    const said = await instructor.post(`/api/quizzes/${row?.quiz_id}/messages`, {
       text: "In question 2 read “petal” for “sepal”. ".repeat(6).trim(),
     });
     expect(said.status, said.text).toBe(201);

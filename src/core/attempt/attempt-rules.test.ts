@@ -4,7 +4,7 @@ import { exact, written } from "../numbers/exact";
 import type { Said } from "../said";
 import { DAY, HOUR, MINUTE, SECOND } from "../time/instants";
 import { afterLateCost, daysLate } from "./late";
-import { quizStanding } from "./quiz-state";
+import { quizStatus } from "./quiz-state";
 import { lockedWords, rulingOnStart } from "./start-rules";
 import { rulingOnTakeBack } from "./take-back";
 import { windowFor, windowState } from "./window";
@@ -59,8 +59,8 @@ describe("starting", () => {
     });
   });
   test("a quiz that another one locks says which, in lists too", () => {
-    const standing = (locked: Said | null, attempts: Parameters<typeof quizStanding>[0]["attempts"] = []) =>
-      quizStanding({
+    const standing = (locked: Said | null, attempts: Parameters<typeof quizStatus>[0]["attempts"] = []) =>
+      quizStatus({
         window: { opens: null, due: null, closes: null },
         now: noon,
         allowed: 1,

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import type { Fill } from "../kinds/kind";
 import type { QuizFile } from "../quiz/quiz-file";
-import { closingWords, pagesOf, rulingOnMove, serverTurnsPages, slotStates, toldOnLeaving } from "./order";
+import { closingWords, pagesOf, rulingOnMove, serverTurnsPages, slotAccesses, toldOnLeaving } from "./order";
 
 const full: Fill = { state: "full", words: "answered" };
 const part: Fill = { state: "part", words: "1 of 2" };
@@ -23,7 +23,7 @@ test("a question a page, a section a page, all on one page; a drawn section has 
 
 describe("where each slot stands", () => {
   test("in free order everything is open, but for what was told", () => {
-    const states = slotStates({ order: "free", tellAtOnce: true }, pages, {
+    const states = slotAccesses({ order: "free", tellAtOnce: true }, pages, {
       page: 1,
       told: new Set([2]),
       checkedOff: new Set(),
@@ -32,7 +32,7 @@ describe("where each slot stands", () => {
   });
 
   test("what was told counts only where the quiz tells at once", () => {
-    const states = slotStates({ order: "free", tellAtOnce: false }, pages, {
+    const states = slotAccesses({ order: "free", tellAtOnce: false }, pages, {
       page: 1,
       told: new Set([1]),
       checkedOff: new Set(),
@@ -41,7 +41,7 @@ describe("where each slot stands", () => {
   });
 
   test("one way, what was left is closed and what comes is ahead", () => {
-    const states = slotStates({ order: "one-way" }, pages, {
+    const states = slotAccesses({ order: "one-way" }, pages, {
       page: 1,
       told: new Set(),
       checkedOff: new Set(),
@@ -51,7 +51,7 @@ describe("where each slot stands", () => {
 
   test("with an answer asked for first, what comes is ahead and what was left stays open", () => {
     const rules = { order: "free", answerBeforeMovingOn: true } as const;
-    const states = slotStates(rules, pages, { page: 1, told: new Set(), checkedOff: new Set() });
+    const states = slotAccesses(rules, pages, { page: 1, told: new Set(), checkedOff: new Set() });
     expect([...states.values()]).toEqual(["open", "open", "open", "ahead", "ahead"]);
   });
 
@@ -64,7 +64,7 @@ describe("where each slot stands", () => {
           let next = 0;
           const some = sizes.map((size) => Array.from({ length: size }, () => ++next));
           const page = reached % some.length;
-          const states = slotStates({ order: "one-way" }, some, {
+          const states = slotAccesses({ order: "one-way" }, some, {
             page,
             told: new Set(),
             checkedOff: new Set(),
@@ -109,7 +109,7 @@ describe("turning pages", () => {
   });
 
   test("what checking has closed is closed in any order", () => {
-    const states = slotStates({ order: "free" }, pages, {
+    const states = slotAccesses({ order: "free" }, pages, {
       page: 0,
       told: new Set(),
       checkedOff: new Set([3]),

@@ -20,7 +20,7 @@ export function pagesOf(quiz: QuizContent, slots: number): number[][] {
 }
 
 /** Whether a slot can be seen and written now. */
-export type SlotState = "open" | "closed" | "ahead";
+export type SlotAccess = "open" | "closed" | "ahead";
 
 type OrderRules = Pick<DeskRules, "order" | "answerBeforeMovingOn" | "tellAtOnce">;
 
@@ -49,23 +49,23 @@ export interface Reached {
 }
 
 /** Where a slot stands, by its page and the one that was reached. What was told or checked off is closed in any order. */
-export function slotStateOn(rule: OrderRule, page: number, reached: number, isDone: boolean): SlotState {
+export function slotAccessOn(rule: OrderRule, page: number, reached: number, isDone: boolean): SlotAccess {
   if (rule !== "free" && page > reached) return "ahead";
   return isDone || (rule === "one-way" && page < reached) ? "closed" : "open";
 }
 
 /** Where each slot stands. */
-export function slotStates(
+export function slotAccesses(
   rules: OrderRules,
   pages: readonly (readonly number[])[],
   reached: Reached,
-): Map<number, SlotState> {
+): Map<number, SlotAccess> {
   const rule = orderRuleOf(rules);
-  const states = new Map<number, SlotState>();
+  const states = new Map<number, SlotAccess>();
   for (const [index, page] of pages.entries()) {
     for (const slot of page) {
       const isTold = rules.tellAtOnce === true && reached.told.has(slot);
-      states.set(slot, slotStateOn(rule, index, reached.page, isTold || reached.checkedOff.has(slot)));
+      states.set(slot, slotAccessOn(rule, index, reached.page, isTold || reached.checkedOff.has(slot)));
     }
   }
   return states;

@@ -17,7 +17,7 @@ export type QuizState =
   | "no-attempts-left"
   | "closed";
 
-export interface QuizStanding {
+export interface QuizStatus {
   readonly state: QuizState;
   /** Another attempt may start now. */
   readonly mayStart: boolean;
@@ -25,7 +25,7 @@ export interface QuizStanding {
 }
 
 /** What a student may do with a quiz now, in one state and a few words. */
-export function quizStanding(terms: {
+export function quizStatus(terms: {
   readonly window: Window;
   readonly now: Instant;
   readonly allowed: number | null;
@@ -41,7 +41,7 @@ export function quizStanding(terms: {
   readonly assigned?: boolean;
   /** Who marks what no rule does. */
   readonly waitsFor?: Said;
-}): QuizStanding {
+}): QuizStatus {
   const {
     window,
     now,

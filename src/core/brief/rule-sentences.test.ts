@@ -93,7 +93,7 @@ test("every rule at the desk is said before it bites", () => {
     waitBetween: 90,
     lateCostPerDay: 10,
     closingCutsClock: false,
-    notices: [1],
+    timeWarnings: [1],
     ribbon: false,
     readAloud: false,
     practiseMissed: true,
@@ -124,7 +124,9 @@ test("every rule at the desk is said before it bites", () => {
     Afterwards: expect.stringMatching(/What you missed may then be practised, outside the gradebook\.$/),
   });
   expect(said({ byHand: 10 }).Marking).toEqual("By your instructor. Until then your mark is not known.");
-  expect(said({ rules: { ...rules, notices: [] } }).Notices).toEqual("The time left is shown, and not said.");
+  expect(said({ rules: { ...rules, timeWarnings: [] } }).Notices).toEqual(
+    "The time left is shown, and not said.",
+  );
   expect(
     said({ rules: { ...rules, paging: "all" }, first: { title: "Part one", atLeast: null } }),
   ).toMatchObject({

@@ -1,7 +1,7 @@
 import { attemptsAllowed } from "../attempt/attempts-left";
 import { type Allowance, hasMoreTime, timeAllowed } from "../attempt/deadline";
-import { noticesFor } from "../attempt/notices";
 import { offersRibbons } from "../attempt/order";
+import { warningsFor } from "../attempt/time-warnings";
 import type { Window } from "../attempt/window";
 import { exact, shown } from "../numbers/exact";
 import type { Counts, QuizRules, Revealed } from "../quiz/rules";
@@ -291,12 +291,12 @@ function tools({ rules, reference }: RuleTerms): Phrase[] {
 }
 
 /** When the time left is said during the attempt; null without a limit. */
-function notices({ rules, allowance }: RuleTerms): Phrase[] | null {
+function timeWarnings({ rules, allowance }: RuleTerms): Phrase[] | null {
   const allowed = timeAllowed(rules.timeLimit ?? null, allowance);
   if (allowed === null) return null;
-  const times = noticesFor(
+  const times = warningsFor(
     allowed,
-    rules.notices?.map((minutes) => minutes * MINUTE),
+    rules.timeWarnings?.map((minutes) => minutes * MINUTE),
   ).map(clockDigits);
   if (times.length === 0) return [said("brief.rule-sentences.the-time-left-is-shown-and")];
   return [said("brief.rule-sentences.told-with-left", { times: saidTogether(times, "and") })];
@@ -381,12 +381,12 @@ export function lateStartWords({ rules, window, maximum }: RuleTerms, now: Insta
 export function ruleSentences(terms: RuleTerms): RuleSentence[] {
   const { rules } = terms;
   const paceWords = pace(terms);
-  const noticeWords = notices(terms);
+  const warningWords = timeWarnings(terms);
   const { first, scoring = [] } = terms;
   return [
     { name: said("brief.rule-sentences.time"), text: time(terms) },
     ...(paceWords ? [{ name: said("brief.rule-sentences.pace"), text: paceWords }] : []),
-    ...(noticeWords ? [{ name: said("brief.rule-sentences.notices"), text: noticeWords }] : []),
+    ...(warningWords ? [{ name: said("brief.rule-sentences.time-warnings"), text: warningWords }] : []),
     { name: said("brief.rule-sentences.attempts"), text: attempts(terms) },
     { name: said("brief.rule-sentences.window"), text: dates(terms) },
     { name: said("brief.rule-sentences.questions"), text: questionsWords(terms) },

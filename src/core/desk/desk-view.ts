@@ -1,5 +1,5 @@
+import type { AttemptProgress } from "../attempt/attempt-progress";
 import type { OrderRule } from "../attempt/order";
-import type { AttemptStanding } from "../attempt/standing";
 import type { RuleSentence } from "../brief/rule-sentences";
 import type { JournalEntry, Written } from "../journal/merge";
 import type { KindName } from "../kinds/answering";
@@ -25,7 +25,7 @@ export interface PictureView {
 }
 
 /** What an instructor said to everybody who is taking a quiz. */
-export interface DeskNotice {
+export interface DeskMessage {
   readonly id: string;
   readonly text: string;
   readonly from: string;
@@ -46,7 +46,7 @@ export interface DeskOrder {
 
 /** What of an attempt's questions may be on a student's device now. Turning a page may change it. */
 export interface DeskPages {
-  readonly standing: AttemptStanding;
+  readonly progress: AttemptProgress;
   /** What the server holds for the questions that were sent. */
   readonly answers: readonly JournalEntry[];
   readonly pictures: readonly PictureView[];
@@ -72,7 +72,7 @@ export interface DeskView extends DeskPages {
   /** Minutes; null: no limit. */
   readonly limitMinutes: number | null;
   /** Times left at which a notice is due, in milliseconds, longest first. */
-  readonly notices: readonly number[];
+  readonly warnings: readonly number[];
   readonly order: DeskOrder;
   /** The sections that have a title or a page of their own, in order: how many slots each has. */
   readonly sections: readonly { readonly title: string | null; readonly slots: number }[];
@@ -111,7 +111,7 @@ export interface AttemptPulse {
   /** The page that was reached: another device may have turned it. */
   readonly page: number;
   /** Absent where they were not asked for. */
-  readonly notices?: readonly DeskNotice[];
+  readonly messages?: readonly DeskMessage[];
   /** Absent where they were not asked for. */
   readonly traces?: AttemptTraces;
 }

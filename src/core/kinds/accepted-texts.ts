@@ -38,7 +38,7 @@ export const acceptedShape = () =>
 export const textRuleFields = {
   caseMatters: yup.boolean().strict(),
   ignoreAccents: yup.boolean().strict(),
-  typingSlip: yup.boolean().strict(),
+  typingMistake: yup.boolean().strict(),
 };
 
 /** The credit of a written text: that of the first accepted answer that matches, else nothing. */

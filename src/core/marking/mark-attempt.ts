@@ -1,5 +1,5 @@
+import { type CheckedAnswer, markedWithTries } from "../attempt/attempt-progress";
 import { maximumOf, planAttempt, type Slot } from "../attempt/plan";
-import { type CheckedAnswer, markedWithTries } from "../attempt/standing";
 import { type Answer, fillOf, readAnswer } from "../kinds/answering";
 import type { AnswerReading, MarkedQuestion } from "../kinds/kind";
 import { maySayOfStandingIn, present, standsInBy } from "../kinds/marking";

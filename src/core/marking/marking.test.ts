@@ -1,13 +1,13 @@
 import { describe, expect, test } from "vitest";
 import { english } from "../../../tests/support/english";
-import { standingOf } from "../attempt/standing";
+import { progressOf } from "../attempt/attempt-progress";
 import type { Question } from "../kinds/marking";
 import { markQuestion, rightAnswerTo } from "../kinds/marking";
 import { rubricMaximum, scoreRubric } from "../kinds/rubric";
 import { written } from "../numbers/exact";
 import { openSeed } from "../numbers/seeded";
 import type { QuizFile } from "../quiz/quiz-file";
-import { markByHand } from "./by-hand";
+import { markByHand } from "./hand-mark";
 import { markAttempt } from "./mark-attempt";
 import { planReMarking, reMarkingSummary } from "./re-mark";
 
@@ -323,7 +323,7 @@ test("what is told at once says what the tries cost, as the paper will", () => {
   const told = { ...of, rules: { ...of.rules, tellAtOnce: true, tries: tried } };
   const work = { answers: new Map([[1, says("7")]]), checks: new Map([[1, whole([says("8")])]]) };
   const reached = { page: 1, told: new Set([1]), checkedOff: new Set<number>() };
-  const [slot] = standingOf(told, openSeed("x"), reached, work).slots;
+  const [slot] = progressOf(told, openSeed("x"), reached, work).slots;
   expect(slot?.told?.marks).toEqual("1.5");
   const paper = markAttempt(
     told,

@@ -1,5 +1,5 @@
 import Fraction from "fraction.js";
-import { kept } from "../memo";
+import { memo } from "../memo";
 
 /**
  * Exact numbers for marks, costs and answers: a third is 1/3, never 0.33.
@@ -16,7 +16,7 @@ export type Exact = Fraction;
 export function exact(value: number | string | Exact): Exact {
   if (typeof value === "object") return value;
   // Marks and costs are few and come again and again.
-  return kept(read, value, () => new Fraction(plainDecimal(String(value))));
+  return memo(read, value, () => new Fraction(plainDecimal(String(value))));
 }
 
 const read = new Map<number | string, Exact>();

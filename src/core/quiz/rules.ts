@@ -76,8 +76,8 @@ export interface DeskRules {
   readonly shuffleQuestions?: boolean | undefined;
   /** Whether a ribbon may be laid at a question, to come back to it; yes by default. */
   readonly ribbon?: boolean | undefined;
-  /** Minutes left at which a notice is shown; the defaults by default. */
-  readonly notices?: readonly number[] | undefined;
+  /** Minutes left at which a time warning is shown; the defaults by default. */
+  readonly timeWarnings?: readonly number[] | undefined;
   /** A question a page, a section a page, or all on one page; a question a page by default. */
   readonly paging?: "question" | "section" | "all" | undefined;
   /** Whether every question of a page has to be answered before moving on. */
@@ -190,7 +190,7 @@ export const rulesShape = withoutContradictions(
     order: yup.string().strict().oneOf(["free", "one-way"]).required(),
     shuffleQuestions: yup.boolean().strict(),
     ribbon: yup.boolean().strict(),
-    notices: yup.array().of(yup.number().strict().moreThan(0).required()).max(10),
+    timeWarnings: yup.array().of(yup.number().strict().moreThan(0).required()).max(10),
     paging: yup.string().strict().oneOf(["question", "section", "all"]),
     answerBeforeMovingOn: yup.boolean().strict(),
     tellAtOnce: yup.boolean().strict(),

@@ -7,19 +7,19 @@ export interface TextRules {
   /** Accents are kept unless this is set. */
   readonly ignoreAccents?: boolean | undefined;
   /** One insertion, deletion, change or swap of neighbours is forgiven in words of 5 or more letters. */
-  readonly typingSlip?: boolean | undefined;
+  readonly typingMistake?: boolean | undefined;
 }
 
 const LONG_WORD = 5;
 
 /** What counts in a typed text, for the line beside it. */
-export function textRuleWords({ caseMatters, ignoreAccents, typingSlip }: TextRules): Said {
+export function textRuleWords({ caseMatters, ignoreAccents, typingMistake }: TextRules): Said {
   return said("text.matching.rules", {
     capitals: caseMatters
       ? said("text.matching.capitals-count")
       : said("text.matching.capitals-do-not-count"),
     accents: ignoreAccents ? said("text.matching.accents-do-not") : said("text.matching.accents-do"),
-    spelling: typingSlip
+    spelling: typingMistake
       ? said("text.matching.one-slip-in-a-longer-word")
       : said("text.matching.spelling-counts"),
   });
@@ -65,7 +65,7 @@ export function matchesPattern(text: string, pattern: string): boolean {
 }
 
 /** Whether two words differ by at most one insertion, deletion, change, or swap of neighbours. */
-export function oneSlipApart(a: string, b: string): boolean {
+export function oneTypoApart(a: string, b: string): boolean {
   const [x, y] = [[...a], [...b]];
   if (Math.abs(x.length - y.length) > 1) return false;
   let start = 0;
@@ -86,7 +86,7 @@ function matchesWithSlip(text: string, accepted: string): boolean {
   if (written.length !== right.length) return false;
   return written.every((word, i) => {
     const wanted = right[i] ?? "";
-    return word === wanted || ([...wanted].length >= LONG_WORD && oneSlipApart(word, wanted));
+    return word === wanted || ([...wanted].length >= LONG_WORD && oneTypoApart(word, wanted));
   });
 }
 
@@ -112,5 +112,5 @@ export const isForgiven = (written: string, accepted: string, rules: TextRules):
 export function matchesText(written: string, accepted: string, rules: TextRules): boolean {
   const [text, wanted] = [normalised(written, rules), normalised(accepted, rules)];
   if (wanted.includes("*")) return matchesPattern(text, wanted);
-  return text === wanted || (rules.typingSlip === true && matchesWithSlip(text, wanted));
+  return text === wanted || (rules.typingMistake === true && matchesWithSlip(text, wanted));
 }

@@ -19,7 +19,7 @@ export const planSection = pgTable(
   (table) => [index().on(table.courseId)],
 );
 
-export const planEntryKind = pgEnum("plan_entry_kind", ["quiz", "reading", "notice"]);
+export const planEntryKind = pgEnum("plan_entry_kind", ["quiz", "reading", "note"]);
 
 /** What stands in a section: a quiz, something to read, or a word of the instructor. */
 export const planEntry = pgTable(

@@ -102,9 +102,9 @@ export const adjustment = pgTable(
   (table) => [primaryKey({ columns: [table.itemId, table.personId, table.id] })],
 );
 
-/** A word from an instructor to a course. */
-export const notice = pgTable(
-  "notice",
+/** What an instructor says to a course. */
+export const announcement = pgTable(
+  "announcement",
   {
     id: id(),
     courseId: uuid()

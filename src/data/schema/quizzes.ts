@@ -135,8 +135,8 @@ export const allowance = pgTable(
 );
 
 /** What an instructor says to everybody who is taking a quiz, shown at their desks. */
-export const deskNotice = pgTable(
-  "desk_notice",
+export const deskMessage = pgTable(
+  "desk_message",
   {
     id: id(),
     quizId: uuid()

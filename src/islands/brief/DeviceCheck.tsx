@@ -4,7 +4,7 @@ import { MINUTE, SECOND } from "@/core/time/instants";
 import { ask } from "@/ui/requests";
 import { t } from "@/words/t";
 import { lengthInWords } from "@/words/times";
-import { setUpKeeping } from "../desk/kept-desk";
+import { setUpKeeping } from "../desk/offline-desk";
 import { canKeepAnswers } from "../keeping/device-store";
 
 interface Finding {

@@ -51,7 +51,7 @@ export function AllQuestions({ state, sections, onGo }: AllQuestionsProps) {
               {state.slots.map((record, i) => {
                 const slot = i + 1;
                 const isHere = state.look === "question" && state.here === slot;
-                const isShut = record.standing !== "open" && !record.question;
+                const isShut = record.access !== "open" && !record.question;
                 return (
                   // biome-ignore lint/suspicious/noArrayIndexKey: a slot is its place
                   <li key={i}>
@@ -76,7 +76,7 @@ export function AllQuestions({ state, sections, onGo }: AllQuestionsProps) {
                         <DrawnWords html={headingOf(record.question)} className="reading truncate" />
                       ) : (
                         <span className="text-ink-2">
-                          {record.standing === "ahead"
+                          {record.access === "ahead"
                             ? t("desk.all-questions.not-open-yet")
                             : t("desk.entry-words.closed")}
                         </span>

@@ -69,7 +69,7 @@ export function Desk({ view }: { readonly view: DeskView }) {
             data-ready={ready}
           >
             {limit !== null && left !== null && view.limitMinutes !== null && (
-              <EmberLine burned={1 - left / limit} notches={view.notices.map((notice) => notice / limit)} />
+              <EmberLine burned={1 - left / limit} notches={view.warnings.map((notice) => notice / limit)} />
             )}
             <Head
               store={store}

@@ -1,7 +1,7 @@
 interface EmberLineProps {
   /** The share of the time that has burned down, 0 to 1. */
   readonly burned: number;
-  /** The shares at which notices are due. */
+  /** The shares at which time warnings come. */
   readonly notches: readonly number[];
 }
 

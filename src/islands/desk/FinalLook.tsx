@@ -7,7 +7,7 @@ import { say, t } from "@/words/t";
 import { dayAndTime, endTime, lengthInWords, spokenLength } from "@/words/times";
 import { DrawnWords } from "../kinds/DrawnWords";
 import { ContentLanguage } from "../kinds/view-contexts";
-import { type AnsweredCounts, answeredCounts, type DeskState, type SlotState } from "./desk-state";
+import { type AnsweredCounts, answeredCounts, type DeskState, type SlotOnScreen } from "./desk-state";
 import type { DeskStore } from "./desk-store";
 
 interface FinalLookProps {
@@ -18,19 +18,19 @@ interface FinalLookProps {
 
 interface Line {
   readonly slot: number;
-  readonly record: SlotState;
+  readonly record: SlotOnScreen;
 }
 
 /** The page before handing in: what is empty, what has a ribbon, what is answered, and the one way to hand in. */
 export function FinalLook({ store, state, left }: FinalLookProps) {
   const lines = state.slots.map((record, i) => ({ slot: i + 1, record }));
   const declared = lines.filter(({ record }) => record.isDeclaration);
-  const open = lines.filter(({ record }) => record.standing === "open" && !record.isDeclaration);
+  const open = lines.filter(({ record }) => record.access === "open" && !record.isDeclaration);
   const empty = open.filter(({ record }) => record.fill.state !== "full");
   const ribbon = open.filter(({ record }) => record.fill.state === "full" && record.ribbon);
   const answered = open.filter(({ record }) => record.fill.state === "full" && !record.ribbon);
-  const closed = lines.filter(({ record }) => record.standing === "closed" && !record.isDeclaration);
-  const ahead = lines.filter(({ record }) => record.standing === "ahead" && !record.isDeclaration);
+  const closed = lines.filter(({ record }) => record.access === "closed" && !record.isDeclaration);
+  const ahead = lines.filter(({ record }) => record.access === "ahead" && !record.isDeclaration);
   const counts = answeredCounts(state.slots);
   // What another device wrote is looked over too.
   useEffect(() => void store.handingIn.catchUp(), [store]);
@@ -94,7 +94,7 @@ function timeWords(store: DeskStore, state: DeskState, left: number | null): str
 }
 
 /** The answer in a line, or how far there is one: "42 words" with what the range still asks for, as at the question. */
-function LineWords({ question, fill, answer, isDeclaration }: SlotState) {
+function LineWords({ question, fill, answer, isDeclaration }: SlotOnScreen) {
   const language = useContext(ContentLanguage);
   if (fill.state !== "full") return say(fill.words);
   if (!question) return t("desk.final-look.answered-word");
@@ -124,10 +124,10 @@ function Group({
       <h3 className="small font-bold">{title}</h3>
       <ul className="mt-1.5 border-t border-line">
         {lines.map(({ slot, record }) => {
-          const { question, fill, standing } = record;
+          const { question, fill, access } = record;
           const isFull = fill.state === "full";
           const remarks = [
-            record.ribbon && standing === "open" ? t("desk.final-look.ribbon") : "",
+            record.ribbon && access === "open" ? t("desk.final-look.ribbon") : "",
             record.saved
               ? fill.state === "empty"
                 ? ""
@@ -153,7 +153,7 @@ function Group({
                   <span className="text-ink-2"> · {remarks.join(t("joint.commas"))}</span>
                 )}
               </span>
-              {standing === "open" && (
+              {access === "open" && (
                 <button
                   type="button"
                   className="button max-sm:row-span-2 max-sm:row-start-1 max-sm:col-start-3"

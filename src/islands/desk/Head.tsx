@@ -105,7 +105,9 @@ function Clock({ state, store, countdown, clock, onClock }: ClockProps) {
   const whole = clock === "hidden" ? t("desk.head.show-digits") : t("desk.head.hide-digits");
   const spoken = (
     <p className="sr-only" aria-live={left !== null && isLastMinute(left) ? "assertive" : "polite"}>
-      {countdown.notice === null ? "" : t("desk.head.time-is-left", { time: spokenLength(countdown.notice) })}
+      {countdown.warning === null
+        ? ""
+        : t("desk.head.time-is-left", { time: spokenLength(countdown.warning) })}
     </p>
   );
   if (left === null || state.deadline === null || limitMinutes === null) {

@@ -44,7 +44,7 @@ function messagesOf(
   onPutAway: (notice: number) => void,
 ): Message[] {
   const { zone, limitMinutes } = store.view;
-  const { notice, left } = countdown;
+  const { warning: notice, left } = countdown;
   const now = state.deadline === null || left === null ? null : state.deadline - left;
   const messages: Message[] = [];
   if (state.sending.kind === "signed-out") {
@@ -72,12 +72,12 @@ function messagesOf(
       isUrgent: true,
     });
   }
-  for (const each of state.notices.toReversed()) {
+  for (const each of state.messages.toReversed()) {
     messages.push({
       id: each.id,
       mood: "told",
       words: `${each.from}, ${timeOfDay(each.at, zone)}: ${each.text}`,
-      onAway: () => store.link.dismissNotice(each.id),
+      onAway: () => store.link.dismissMessage(each.id),
     });
   }
   if (state.extended && state.deadline !== null && now !== null) {

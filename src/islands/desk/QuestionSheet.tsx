@@ -8,7 +8,7 @@ import type { PendingFile } from "../keeping/file-queue";
 import { Figure, PicturesOf } from "../kinds/pictures";
 import { QuestionNumber } from "../kinds/QuestionNumber";
 import { answerView } from "../kinds/registry";
-import type { SlotState } from "./desk-state";
+import type { SlotOnScreen } from "./desk-state";
 import type { DeskStore } from "./desk-store";
 import { QuestionStatus } from "./QuestionStatus";
 import { ReadAloud } from "./ReadAloud";
@@ -18,7 +18,7 @@ import { TryBar } from "./TryBar";
 interface QuestionSheetProps {
   readonly store: DeskStore;
   readonly slot: number;
-  readonly record: SlotState;
+  readonly record: SlotOnScreen;
   readonly count: number;
   /** Whether the page is alive: before that nothing could be kept, so nothing can be written. */
   readonly ready: boolean;
@@ -35,7 +35,7 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
   const { question } = record;
   if (!question) return <ClosedSheet slot={slot} />;
   const View = answerView(question.kind);
-  const isOpen = record.standing === "open";
+  const isOpen = record.access === "open";
   const { view } = store;
   return (
     <section

@@ -1,12 +1,12 @@
 import { t } from "@/words/t";
 import { timeOfDay } from "@/words/times";
-import type { Elsewhere, SlotState } from "./desk-state";
+import type { Elsewhere, SlotOnScreen } from "./desk-state";
 import type { DeskStore } from "./desk-store";
 
 interface QuestionStatusProps {
   readonly store: DeskStore;
   readonly slot: number;
-  readonly record: SlotState;
+  readonly record: SlotOnScreen;
   /** Why the server did not take what stands here; null where it did. */
   readonly refused: string | null;
 }
@@ -32,10 +32,10 @@ function elsewhereWords({ at, state, words }: Elsewhere, zone: string): string {
  * and what a key changed, with a way back.
  */
 export function QuestionStatus({ store, slot, record, refused }: QuestionStatusProps) {
-  const { elsewhere, keyed, standing, saved, fill } = record;
+  const { elsewhere, keyed, access, saved, fill } = record;
   const { order, zone } = store.view;
   const act = "min-h-6 shrink-0 px-1 underline";
-  const isOpen = standing === "open";
+  const isOpen = access === "open";
   // Where nothing stood before, nothing was replaced.
   const isFirst = elsewhere?.state === "shown" && elsewhere.words === "";
   return (

@@ -1,11 +1,11 @@
 import { memo } from "react";
 import type { MarkState } from "@/core/kinds/kind";
-import type { SlotState } from "./desk-state";
+import type { SlotOnScreen } from "./desk-state";
 import { entryWords } from "./entry-words";
 
 interface RowEntryProps {
   readonly slot: number;
-  readonly record: SlotState;
+  readonly record: SlotOnScreen;
   readonly here: boolean;
   readonly narrow?: boolean;
   readonly onGo: (slot: number) => void;
@@ -16,7 +16,7 @@ const LINE = 4;
 const EDGE = 2;
 
 /** How much of the line is inked, 0 to 1. What is begun shows, however little it is. */
-const inked = ({ fill }: SlotState): number =>
+const inked = ({ fill }: SlotOnScreen): number =>
   fill.state === "full" ? 1 : fill.state === "part" ? Math.max(0.15, fill.share ?? 0.5) : 0;
 
 /**
@@ -25,7 +25,7 @@ const inked = ({ fill }: SlotState): number =>
  */
 export const RowEntry = memo(function RowEntry({ slot, record, here, narrow = false, onGo }: RowEntryProps) {
   const words = entryWords(slot, record, here);
-  const isShut = record.standing !== "open";
+  const isShut = record.access !== "open";
   const width = narrow ? 26 : 36;
   return (
     <button
@@ -52,14 +52,14 @@ export const RowEntry = memo(function RowEntry({ slot, record, here, narrow = fa
   );
 });
 
-function Line({ record, width }: { readonly record: SlotState; readonly width: number }) {
-  const { standing, saved, ribbon, told } = record;
+function Line({ record, width }: { readonly record: SlotOnScreen; readonly width: number }) {
+  const { access, saved, ribbon, told } = record;
   const reach = width - 2 * EDGE;
   const share = inked(record);
   const middle = width / 2;
   return (
     <svg width={width} height={18} viewBox={`0 0 ${width} 18`} aria-hidden="true" className="shrink-0">
-      {standing === "ahead" ? (
+      {access === "ahead" ? (
         <path
           d={`M${EDGE} ${LINE}h${reach}`}
           className="stroke-line-2"
@@ -79,10 +79,10 @@ function Line({ record, width }: { readonly record: SlotState; readonly width: n
           strokeDasharray={saved ? undefined : "3.5 5.5"}
         />
       )}
-      {standing === "closed" && (
+      {access === "closed" && (
         <path d={`M${EDGE} ${LINE + 5}h${reach}`} className="stroke-ink-3" strokeWidth="1.75" />
       )}
-      {ribbon && standing !== "closed" && (
+      {ribbon && access !== "closed" && (
         <path d={`M${middle - 5} ${LINE + 3}h10v8l-5 -3.5l-5 3.5z`} className="fill-ochre" />
       )}
       {told && <ToldSign state={told.state} x={middle} />}

@@ -1,4 +1,4 @@
-import type { TriedPart } from "@/core/attempt/standing";
+import type { TriedPart } from "@/core/attempt/attempt-progress";
 import { exact, shown, sum } from "@/core/numbers/exact";
 import type { TryRules } from "@/core/quiz/rules";
 import { say, t } from "@/words/t";

@@ -7,7 +7,7 @@ import type { Arrival } from "../keeping/arrivals";
 import type { PendingFile } from "../keeping/file-queue";
 import type { Keeping, Recovered } from "../keeping/keeping";
 import type { DeskScreen } from "./desk-screen";
-import { type Elsewhere, type SlotState, slotAgain } from "./desk-state";
+import { type Elsewhere, type SlotOnScreen, slotAgain } from "./desk-state";
 
 /** How the desk's answers are kept. */
 export type DeskKeeping = Keeping<JournalEntry, SaveReceipt>;
@@ -97,7 +97,7 @@ export class Answers {
     return true;
   }
 
-  #change(slot: number, change: Partial<Pick<SlotState, "answer" | "ribbon" | "ruledOut">>): void {
+  #change(slot: number, change: Partial<Pick<SlotOnScreen, "answer" | "ribbon" | "ruledOut">>): void {
     if (!this.screen.mayChange(slot)) return;
     const before = this.screen.slot(slot);
     const keyed = "answer" in change ? null : before.keyed;
@@ -112,7 +112,7 @@ export class Answers {
 
   // What keeping asks of the screen, and tells it.
 
-  content(slot: number): Pick<SlotState, "answer" | "ribbon" | "ruledOut"> | null {
+  content(slot: number): Pick<SlotOnScreen, "answer" | "ribbon" | "ruledOut"> | null {
     if (!this.screen.mayChange(slot)) return null;
     const { answer, ribbon, ruledOut } = this.screen.slot(slot);
     return { answer, ribbon, ruledOut };
@@ -135,7 +135,7 @@ export class Answers {
     }
     const slot = this.screen.slot(entry.slot);
     const saved = !this.keeping.isWaiting(entry.slot);
-    this.screen.setSlot(entry.slot, slotAgain(slot, standingOf(slot), entry, saved, slot.question));
+    this.screen.setSlot(entry.slot, slotAgain(slot, progressOf(slot), entry, saved, slot.question));
     this.#tellElsewhere(before, entry.writtenAt, "shown");
   }
 
@@ -145,7 +145,7 @@ export class Answers {
       slots: this.screen.state().slots.map((slot, i) => {
         const entry = this.keeping.entries.get(i + 1);
         if (!slot.question || this.keeping.isTyping(i + 1)) return slot;
-        return slotAgain(slot, standingOf(slot), entry, !this.keeping.isWaiting(i + 1), slot.question);
+        return slotAgain(slot, progressOf(slot), entry, !this.keeping.isWaiting(i + 1), slot.question);
       }),
       allSaved: allSaved(),
     });
@@ -173,14 +173,14 @@ export class Answers {
   }
 }
 
-function answerIn(question: NonNullable<SlotState["question"]>, entry: JournalEntry): Answer | null {
+function answerIn(question: NonNullable<SlotOnScreen["question"]>, entry: JournalEntry): Answer | null {
   const reading = readAnswer(question, entry.answer);
   return reading.ok ? reading.answer : null;
 }
 
 /** What the server said of a slot, again. */
-const standingOf = (slot: SlotState) => ({
-  state: slot.standing,
+const progressOf = (slot: SlotOnScreen) => ({
+  access: slot.access,
   question: slot.question,
   fill: slot.fill,
   told: slot.told,

@@ -1,7 +1,7 @@
 import type { DeskView } from "@/core/desk/desk-view";
 import { isWritable } from "./desk-phase";
-import type { DeskState, SlotState } from "./desk-state";
-import { noteHere } from "./kept-desk";
+import type { DeskState, SlotOnScreen } from "./desk-state";
+import { noteHere } from "./offline-desk";
 
 /** What stands on the desk's screen: its parts change it here, and whoever shows it is told. */
 export class DeskScreen {
@@ -30,18 +30,18 @@ export class DeskScreen {
   }
 
   /** @throws Error when there is no such slot */
-  slot(slot: number): SlotState {
+  slot(slot: number): SlotOnScreen {
     const found = this.#state.slots[slot - 1];
     if (!found) throw new Error(`There is no slot ${slot}.`);
     return found;
   }
 
-  setSlot(slot: number, next: SlotState): void {
+  setSlot(slot: number, next: SlotOnScreen): void {
     this.set({ slots: this.#state.slots.map((each, i) => (i === slot - 1 ? next : each)) });
   }
 
   isOpen(slot: number): boolean {
-    return this.#state.slots[slot - 1]?.standing === "open";
+    return this.#state.slots[slot - 1]?.access === "open";
   }
 
   /** Whether what stands in a slot can be changed now. */

@@ -1,10 +1,10 @@
 import { describe, expect, test } from "vitest";
-import type { SlotState as Standing } from "@/core/attempt/order";
+import type { SlotAccess } from "@/core/attempt/order";
 import type { DeskOrder } from "@/core/desk/desk-view";
 import type { Fill } from "@/core/kinds/kind";
 import type { Told } from "@/core/reveal/told";
 import { saveWords } from "../keeping/save-words";
-import { type DeskState, finishing, goingTo, leavingWords, type SlotState, withPages } from "./desk-state";
+import { type DeskState, finishing, goingTo, leavingWords, type SlotOnScreen, withPages } from "./desk-state";
 import { entryWords } from "./entry-words";
 
 const FILLS: { readonly [S in Fill["state"]]: Fill } = {
@@ -15,11 +15,11 @@ const FILLS: { readonly [S in Fill["state"]]: Fill } = {
 const TOLD: Told = { state: "none", marks: "0", maximum: "1", parts: [] };
 
 const slot = (
-  standing: Standing,
+  access: SlotAccess,
   fill: Fill["state"] = "empty",
-  change: Partial<SlotState> = {},
-): SlotState => ({
-  standing,
+  change: Partial<SlotOnScreen> = {},
+): SlotOnScreen => ({
+  access,
   question: null,
   answer: null,
   ribbon: false,
@@ -34,7 +34,7 @@ const slot = (
   ...change,
 });
 
-const state = (slots: readonly SlotState[], change: Partial<DeskState> = {}): DeskState => ({
+const state = (slots: readonly SlotOnScreen[], change: Partial<DeskState> = {}): DeskState => ({
   slots,
   here: 1,
   look: "question",
@@ -43,7 +43,7 @@ const state = (slots: readonly SlotState[], change: Partial<DeskState> = {}): De
   busy: null,
   problem: null,
   pictures: [],
-  notices: [],
+  messages: [],
   files: [],
   sending: { kind: "idle" },
   savedAt: null,
@@ -157,14 +157,14 @@ test("what leaving does is said beside the way on, only where it does something"
 });
 
 test("what was just told stays on the screen until the student goes on; what is closed for good leaves the device", () => {
-  const question = { kind: "true-or-false" } as unknown as SlotState["question"];
+  const question = { kind: "true-or-false" } as unknown as SlotOnScreen["question"];
   const before = state([slot("open", "full", { question }), slot("open", "full", { question })]);
   const pages = {
-    standing: {
+    progress: {
       page: 1,
       slots: [
         {
-          state: "closed" as const,
+          access: "closed" as const,
           question: null,
           fill: FILLS.full,
           told: TOLD,
@@ -172,7 +172,7 @@ test("what was just told stays on the screen until the student goes on; what is 
           isDeclaration: false,
         },
         {
-          state: "closed" as const,
+          access: "closed" as const,
           question: null,
           fill: FILLS.full,
           told: null,
@@ -192,7 +192,7 @@ test("what was just told stays on the screen until the student goes on; what is 
     [1, 2],
   );
   expect(after.page).toBe(1);
-  expect(after.slots.map((each) => each.standing)).toEqual(["closed", "closed"]);
+  expect(after.slots.map((each) => each.access)).toEqual(["closed", "closed"]);
   expect(after.slots.map((each) => each.question)).toEqual([null, null]);
 });
 

@@ -1,11 +1,6 @@
-import {
-  closingWords,
-  type MoveRuling,
-  rulingOnMove,
-  type SlotState as Standing,
-} from "@/core/attempt/order";
-import type { SlotStanding, TriedPart } from "@/core/attempt/standing";
-import type { DeskNotice, DeskOrder, DeskPages, DeskView, PictureView } from "@/core/desk/desk-view";
+import type { SlotProgress, TriedPart } from "@/core/attempt/attempt-progress";
+import { closingWords, type MoveRuling, rulingOnMove, type SlotAccess } from "@/core/attempt/order";
+import type { DeskMessage, DeskOrder, DeskPages, DeskView, PictureView } from "@/core/desk/desk-view";
 import type { JournalEntry } from "@/core/journal/merge";
 import { type Answer, fillOf, type PresentedQuestion, readAnswer } from "@/core/kinds/answering";
 import type { Fill } from "@/core/kinds/kind";
@@ -16,8 +11,8 @@ import type { SaveState } from "../keeping/save-words";
 import { type DeskPhase, RUNNING } from "./desk-phase";
 
 /** What stands in a slot on this screen. */
-export interface SlotState {
-  readonly standing: Standing;
+export interface SlotOnScreen {
+  readonly access: SlotAccess;
   /** Null: not on this device, because it is closed or not reached yet. */
   readonly question: PresentedQuestion | null;
   readonly answer: Answer | null;
@@ -61,7 +56,7 @@ export interface Turn {
 }
 
 export interface DeskState extends SaveState {
-  readonly slots: readonly SlotState[];
+  readonly slots: readonly SlotOnScreen[];
   readonly here: number;
   readonly look: "question" | "final";
   /** The page that was reached, from 0. */
@@ -73,7 +68,7 @@ export interface DeskState extends SaveState {
   /** Why the last thing that was asked for did not happen. */
   readonly problem: string | null;
   readonly pictures: readonly PictureView[];
-  readonly notices: readonly DeskNotice[];
+  readonly messages: readonly DeskMessage[];
   readonly startedAt: Instant;
   readonly deadline: Instant | null;
   /** The deadline was moved while this desk was open. */
@@ -103,7 +98,7 @@ export function placedSections(sections: DeskView["sections"]): PlacedSection[] 
 }
 
 /** The slots that are counted as answered or not: a declaration stands apart. */
-export const countedSlots = (slots: readonly SlotState[]): readonly SlotState[] =>
+export const countedSlots = (slots: readonly SlotOnScreen[]): readonly SlotOnScreen[] =>
   slots.filter((slot) => !slot.isDeclaration);
 
 /** How many questions are answered whole and on the server. */
@@ -126,7 +121,7 @@ export interface AnsweredCounts {
   readonly of: number;
 }
 
-export function answeredCounts(slots: readonly SlotState[]): AnsweredCounts {
+export function answeredCounts(slots: readonly SlotOnScreen[]): AnsweredCounts {
   const counted = countedSlots(slots);
   const of = (state: Fill["state"]) => counted.filter(({ fill }) => fill.state === state).length;
   return { answered: of("full"), inPart: of("part"), empty: of("empty"), of: counted.length };
@@ -138,23 +133,23 @@ export const pageOf = (order: DeskOrder, slot: number): number =>
 
 /** A slot from what the server says of it and the newest entry that is known. */
 export function slotFrom(
-  standing: SlotStanding,
+  progress: SlotProgress,
   entry: JournalEntry | undefined,
   saved: boolean,
-  question: PresentedQuestion | null = standing.question,
-): SlotState {
+  question: PresentedQuestion | null = progress.question,
+): SlotOnScreen {
   const reading = question ? readAnswer(question, entry?.answer ?? null) : null;
   const answer = reading?.ok ? reading.answer : null;
   return {
-    standing: standing.state,
+    access: progress.access,
     question,
     answer,
     ribbon: entry?.ribbon ?? false,
     ruledOut: entry?.ruledOut ?? [],
-    fill: question ? fillOf(question, answer) : standing.fill,
-    told: standing.told,
-    tries: standing.tries,
-    isDeclaration: standing.isDeclaration,
+    fill: question ? fillOf(question, answer) : progress.fill,
+    told: progress.told,
+    tries: progress.tries,
+    isDeclaration: progress.isDeclaration,
     saved,
     elsewhere: null,
     keyed: null,
@@ -166,13 +161,13 @@ export function slotFrom(
  * the answer it speaks of does.
  */
 export function slotAgain(
-  before: SlotState,
-  standing: SlotStanding,
+  before: SlotOnScreen,
+  progress: SlotProgress,
   entry: JournalEntry | undefined,
   saved: boolean,
-  question: PresentedQuestion | null = standing.question,
-): SlotState {
-  const slot = slotFrom(standing, entry, saved, question);
+  question: PresentedQuestion | null = progress.question,
+): SlotOnScreen {
+  const slot = slotFrom(progress, entry, saved, question);
   const isSame = JSON.stringify(slot.answer) === JSON.stringify(before.answer);
   return { ...slot, keyed: isSame && question !== null ? before.keyed : null };
 }
@@ -180,15 +175,15 @@ export function slotAgain(
 /** The state of a desk as its page brings it. */
 export function initialState(view: DeskView, entries: ReadonlyMap<number, JournalEntry>): DeskState {
   return {
-    slots: view.standing.slots.map((standing, i) => slotFrom(standing, entries.get(i + 1), true)),
-    here: Math.max(1, Math.min(view.here, view.standing.slots.length)),
+    slots: view.progress.slots.map((progress, i) => slotFrom(progress, entries.get(i + 1), true)),
+    here: Math.max(1, Math.min(view.here, view.progress.slots.length)),
     look: "question",
-    page: view.standing.page,
+    page: view.progress.page,
     asking: null,
     busy: null,
     problem: null,
     pictures: view.pictures,
-    notices: [],
+    messages: [],
     files: [],
     sending: { kind: "idle" },
     savedAt: view.answers.length > 0 ? view.clock.serverNow : null,
@@ -218,23 +213,23 @@ export function withPages(
 ): DeskState {
   return {
     ...state,
-    page: pages.standing.page,
+    page: pages.progress.page,
     pictures: [
       ...pages.pictures,
       ...state.pictures.filter((old) => !pages.pictures.some(({ id }) => id === old.id)),
     ],
-    slots: pages.standing.slots.map((standing, i) => {
+    slots: pages.progress.slots.map((progress, i) => {
       const slot = i + 1;
       const old = state.slots[i];
       const question =
-        standing.question ?? (justLeft.includes(slot) && standing.told ? (old?.question ?? null) : null);
+        progress.question ?? (justLeft.includes(slot) && progress.told ? (old?.question ?? null) : null);
       const entry = entries.get(slot);
       const saved = isSaved(slot);
       return {
         ...(old
-          ? slotAgain(old, standing, entry, saved, question)
-          : slotFrom(standing, entry, saved, question)),
-        elsewhere: standing.state === "open" ? (old?.elsewhere ?? null) : null,
+          ? slotAgain(old, progress, entry, saved, question)
+          : slotFrom(progress, entry, saved, question)),
+        elsewhere: progress.access === "open" ? (old?.elsewhere ?? null) : null,
       };
     }),
   };
@@ -294,7 +289,7 @@ export function tellsOnLeaving(state: DeskState, order: DeskOrder, page: number)
   if (!order.tellAtOnce) return false;
   const slots = (order.pages[page] ?? []).map((slot) => state.slots[slot - 1]);
   return slots.some(
-    (slot) => slot?.standing === "open" && (order.rule === "one-way" || slot.fill.state === "full"),
+    (slot) => slot?.access === "open" && (order.rule === "one-way" || slot.fill.state === "full"),
   );
 }
 
@@ -327,7 +322,7 @@ function turnOf(state: DeskState, order: DeskOrder, from: number, to: number): G
 export function leavingWords(state: DeskState, order: DeskOrder): string | null {
   const page = pageOf(order, state.here);
   const slots = order.pages[page] ?? [];
-  if (slots.every((slot) => state.slots[slot - 1]?.standing !== "open")) return null;
+  if (slots.every((slot) => state.slots[slot - 1]?.access !== "open")) return null;
   if (order.rule === "one-way") return say(closingWords(slots, fillsOf(state)));
   if (order.tellAtOnce) return t("desk.desk-state.when-you-move-on-an-answered");
   return null;

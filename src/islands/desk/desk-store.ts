@@ -8,7 +8,7 @@ import { Answers, type DeskKeeping } from "./answers";
 import { DeskScreen } from "./desk-screen";
 import { initialState } from "./desk-state";
 import { HandingIn } from "./handing-in";
-import { keepDesk, keptOffset, notedHere, wasKept } from "./kept-desk";
+import { keepDesk, keptOffset, notedHere, wasKept } from "./offline-desk";
 import { Saving } from "./saving";
 import { ServerLink } from "./server-link";
 import { Turning } from "./turning";

@@ -1,6 +1,6 @@
 import { said } from "@/core/said";
 import { say, t } from "@/words/t";
-import type { SlotState } from "./desk-state";
+import type { SlotOnScreen } from "./desk-state";
 
 const TOLD_WORDS = {
   full: said("desk.entry-words.right"),
@@ -11,14 +11,14 @@ const TOLD_WORDS = {
 } as const;
 
 /** How far a question is answered, in a word or two. */
-export function fillWords({ standing, fill }: Pick<SlotState, "standing" | "fill">): string {
-  if (standing === "ahead") return t("desk.all-questions.not-open-yet");
+export function fillWords({ access, fill }: Pick<SlotOnScreen, "access" | "fill">): string {
+  if (access === "ahead") return t("desk.all-questions.not-open-yet");
   if (fill.state === "part") return say(fill.words);
   return fill.state === "full" ? t("desk.entry-words.answered") : t("desk.entry-words.empty");
 }
 
 /** A question of the row in words, for its tooltip and for screen readers. */
-export function entryWords(slot: number, record: SlotState, here: boolean): string {
+export function entryWords(slot: number, record: SlotOnScreen, here: boolean): string {
   return [
     t("desk.entry-words.question", { slot }),
     here ? t("desk.entry-words.here") : "",
@@ -26,7 +26,7 @@ export function entryWords(slot: number, record: SlotState, here: boolean): stri
     fillWords(record),
     record.told ? say(TOLD_WORDS[record.told.state]) : "",
     record.ribbon ? t("desk.entry-words.with-a-ribbon") : "",
-    record.standing === "closed" ? t("desk.entry-words.closed") : "",
+    record.access === "closed" ? t("desk.entry-words.closed") : "",
     record.saved ? "" : t("desk.all-questions.not-on-the-server-yet"),
   ]
     .filter(Boolean)

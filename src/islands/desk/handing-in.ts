@@ -3,7 +3,7 @@ import { ask, Refusal } from "@/ui/requests";
 import type { DeskKeeping } from "./answers";
 import { isWritable, type PhaseEvent, phaseAfter } from "./desk-phase";
 import type { DeskScreen } from "./desk-screen";
-import { forgetKeptDesk } from "./kept-desk";
+import { forgetKeptDesk } from "./offline-desk";
 import type { Saving } from "./saving";
 import { WaitingHandIn } from "./waiting-hand-in";
 
@@ -85,7 +85,7 @@ export class HandingIn {
   /** What this desk has of what the server holds, for the questions that are open here. */
   #seen(): { readonly slot: number; readonly device: string | null; readonly revision: number | null }[] {
     return this.screen.state().slots.flatMap((record, i) => {
-      if (!record.question || record.standing !== "open") return [];
+      if (!record.question || record.access !== "open") return [];
       const head = this.keeping.onServer(i + 1);
       return [{ slot: i + 1, device: head?.device ?? null, revision: head?.revision ?? null }];
     });

@@ -5,7 +5,7 @@ import { say } from "@/words/t";
 import type { SendState } from "../keeping/sender";
 import type { DeskKeeping } from "./answers";
 import type { DeskScreen } from "./desk-screen";
-import { noteHere } from "./kept-desk";
+import { noteHere } from "./offline-desk";
 
 interface SavingTerms {
   /** The server's time. */

@@ -5,7 +5,7 @@ import type { ServerClock } from "../keeping/server-clock";
 import type { DeskKeeping } from "./answers";
 import type { DeskScreen } from "./desk-screen";
 import type { HandingIn } from "./handing-in";
-import { noteOffset } from "./kept-desk";
+import { noteOffset } from "./offline-desk";
 import type { Turning } from "./turning";
 
 /** So often the server is asked how the attempt stands, whatever is heard. */
@@ -112,7 +112,7 @@ export class ServerLink {
 
   /** Takes in how the attempt stands, whoever changed it; what was asked earlier and came later is old. */
   #take(pulse: AttemptPulse): void {
-    const { serverNow, deadline, handedInAt, page, notices, traces } = pulse;
+    const { serverNow, deadline, handedInAt, page, messages, traces } = pulse;
     const behind = this.#takenAt - serverNow;
     if (behind > 0 && behind < OVERTAKEN && handedInAt === null) return;
     this.#takenAt = serverNow;
@@ -122,9 +122,9 @@ export class ServerLink {
       const extended = before.deadline !== null && deadline !== null && deadline > before.deadline + SECOND;
       this.screen.set({ deadline, ...(extended && this.#confirmed ? { extended } : {}) });
     }
-    if (notices) {
-      const unread = notices.filter(({ id }) => !this.#dismissed.has(id));
-      if (unread.length !== this.screen.state().notices.length) this.screen.set({ notices: unread });
+    if (messages) {
+      const unread = messages.filter(({ id }) => !this.#dismissed.has(id));
+      if (unread.length !== this.screen.state().messages.length) this.screen.set({ messages: unread });
     }
     const { page: reached, busy } = this.screen.state();
     if (page > reached && busy !== "turning") void this.turning.refetch();
@@ -142,9 +142,9 @@ export class ServerLink {
     if (isOpenElsewhere !== this.screen.state().isOpenElsewhere) this.screen.set({ isOpenElsewhere });
   }
 
-  dismissNotice(id: string): void {
+  dismissMessage(id: string): void {
     this.#dismissed.add(id);
-    this.screen.set({ notices: this.screen.state().notices.filter((notice) => notice.id !== id) });
+    this.screen.set({ messages: this.screen.state().messages.filter((message) => message.id !== id) });
   }
 
   forgetExtended(): void {

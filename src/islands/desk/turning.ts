@@ -1,4 +1,4 @@
-import type { TriedPart } from "@/core/attempt/standing";
+import type { TriedPart } from "@/core/attempt/attempt-progress";
 import type { DeskPages } from "@/core/desk/desk-view";
 import { said } from "@/core/said";
 import { ask, Refusal, refusalOr } from "@/ui/requests";
@@ -6,7 +6,7 @@ import { say } from "@/words/t";
 import type { DeskKeeping } from "./answers";
 import type { DeskScreen } from "./desk-screen";
 import { type DeskState, finishing, type Going, goingTo, type Turn, withPages } from "./desk-state";
-import { keepDesk } from "./kept-desk";
+import { keepDesk } from "./offline-desk";
 import type { Saving } from "./saving";
 
 /** Said where something needs the server and the server is not there. */
@@ -101,7 +101,7 @@ export class Turning {
       this.screen.setSlot(slot, {
         ...this.screen.slot(slot),
         tries,
-        ...(isDone && { standing: "closed" as const }),
+        ...(isDone && { access: "closed" as const }),
       });
       this.screen.set({ busy: null });
     } catch (error) {

@@ -1,5 +1,5 @@
 import { useEffect, useState } from "react";
-import { currentNotice } from "@/core/attempt/notices";
+import { currentWarning } from "@/core/attempt/time-warnings";
 import { MINUTE } from "@/core/time/instants";
 import type { DeskStore } from "./desk-store";
 
@@ -7,12 +7,12 @@ export interface Countdown {
   /** Milliseconds left; null without a deadline. */
   readonly left: number | null;
   /** The notice that is current: the time left that it tells of; null before the first. */
-  readonly notice: number | null;
+  readonly warning: number | null;
 }
 
 /** Beats once a second, on the second, with the true time left; says when it is up. */
 export function useCountdown(store: DeskStore, deadline: number | null, startedAt: number): Countdown {
-  const { notices, clock } = store.view;
+  const { warnings, clock } = store.view;
   // Until the clock has started, the whole time is left.
   const [left, setLeft] = useState(
     deadline === null ? null : deadline - Math.max(clock.serverNow, startedAt),
@@ -45,8 +45,8 @@ export function useCountdown(store: DeskStore, deadline: number | null, startedA
     };
   }, [store, deadline, startedAt]);
 
-  return { left, notice: left === null ? null : currentNotice(notices, left) };
+  return { left, warning: left === null ? null : currentWarning(warnings, left) };
 }
 
-/** Whether the time left is so short that notices are spoken at once. */
+/** Whether the time left is so short that warnings are spoken at once. */
 export const isLastMinute = (left: number) => left <= MINUTE;

@@ -1,9 +1,9 @@
 import { said } from "@/core/said";
-import type { SlotState } from "../desk/desk-state";
+import type { SlotOnScreen } from "../desk/desk-state";
 import { RowEntry } from "../desk/RowEntry";
 
-const EMPTY: SlotState = {
-  standing: "open",
+const EMPTY: SlotOnScreen = {
+  access: "open",
   question: null,
   answer: null,
   ribbon: false,
@@ -16,7 +16,7 @@ const EMPTY: SlotState = {
   elsewhere: null,
   keyed: null,
 };
-const ANSWERED: SlotState = { ...EMPTY, fill: { state: "full", words: "" } };
+const ANSWERED: SlotOnScreen = { ...EMPTY, fill: { state: "full", words: "" } };
 
 const FORMS = {
   empty: EMPTY,
@@ -25,9 +25,9 @@ const FORMS = {
   ribbon: { ...EMPTY, ribbon: true },
   here: ANSWERED,
   unsaved: { ...ANSWERED, saved: false },
-  closed: { ...ANSWERED, standing: "closed" },
-  ahead: { ...EMPTY, standing: "ahead" },
-} as const satisfies Record<string, SlotState>;
+  closed: { ...ANSWERED, access: "closed" },
+  ahead: { ...EMPTY, access: "ahead" },
+} as const satisfies Record<string, SlotOnScreen>;
 
 /** A question of the row as the desk shows it, only to be looked at. */
 export function SampleEntry({ form }: { readonly form: keyof typeof FORMS }) {

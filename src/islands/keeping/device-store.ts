@@ -12,7 +12,7 @@ export interface Holding {
 export type HeldEntry = Written & Holding & Readonly<Record<string, unknown>>;
 
 /** A file that is on its way to the server, whole, so that a reload does not lose it. */
-export interface KeptFile {
+export interface HeldFile {
   readonly id: string;
   readonly attemptId: string;
   readonly slot: number;
@@ -24,7 +24,7 @@ interface DeviceSchema extends DBSchema {
   entries: { key: [string, number, string]; value: HeldEntry; indexes: { attempt: string } };
   /** When a hand-in was pressed that waits for the connection, by attempt. */
   handIns: { key: string; value: number };
-  files: { key: string; value: KeptFile; indexes: { attempt: string } };
+  files: { key: string; value: HeldFile; indexes: { attempt: string } };
 }
 
 export type DeviceStore = IDBPDatabase<DeviceSchema>;

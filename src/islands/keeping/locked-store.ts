@@ -1,6 +1,6 @@
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
 import { ask, Refusal } from "@/ui/requests";
-import { type DeviceStore, type HeldEntry, type KeptFile, openDeviceStore } from "./device-store";
+import { type DeviceStore, type HeldEntry, type HeldFile, openDeviceStore } from "./device-store";
 
 /** Something of an attempt that only its owner's session can open again. */
 interface Locked {
@@ -18,7 +18,7 @@ interface LockedSchema extends DBSchema {
 /** What lies in a lock: an entry of the journal, or a file with its content. */
 type Content =
   | { readonly entry: HeldEntry }
-  | { readonly file: Omit<KeptFile, "content">; readonly content: number[] };
+  | { readonly file: Omit<HeldFile, "content">; readonly content: number[] };
 
 /** What the device keeps of attempts that the server does not have yet. */
 export interface Leftovers {

@@ -1,4 +1,4 @@
-import type { TriedPart } from "@/core/attempt/standing";
+import type { TriedPart } from "@/core/attempt/attempt-progress";
 import { capitalized } from "@/core/text/capitalized";
 import { say, t } from "@/words/t";
 

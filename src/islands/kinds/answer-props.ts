@@ -1,4 +1,4 @@
-import type { TriedPart } from "@/core/attempt/standing";
+import type { TriedPart } from "@/core/attempt/attempt-progress";
 import type { PictureView } from "@/core/desk/desk-view";
 import type { Answer, PresentedQuestion } from "@/core/kinds/answering";
 import type { PendingFile } from "../keeping/file-queue";

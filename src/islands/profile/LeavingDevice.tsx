@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { t } from "@/words/t";
-import { forgetKeptDesks } from "../desk/kept-desk";
+import { forgetKeptDesks } from "../desk/offline-desk";
 import { deliverLeftovers } from "../keeping/leftovers";
 import { forgetLeft, type Leftovers, leftOnDevice, lockLeft } from "../keeping/locked-store";
 

@@ -1,11 +1,11 @@
 import { asc, eq, inArray } from "drizzle-orm";
-import type { Reached } from "@/core/attempt/order";
 import {
-  type AttemptStanding,
+  type AttemptProgress,
   type AttemptWork,
   type CheckedAnswer,
-  standingOf,
-} from "@/core/attempt/standing";
+  progressOf,
+} from "@/core/attempt/attempt-progress";
+import type { Reached } from "@/core/attempt/order";
 import type { SlotWork } from "@/core/marking/mark-attempt";
 import type { QuizContent } from "@/core/quiz/quiz-file";
 import type { Queryable } from "@/data/database";
@@ -15,8 +15,8 @@ import { seedOf } from "./seeds";
 type AttemptRow = typeof attempt.$inferSelect;
 
 /** What stands on the server for an attempt, with the answers as they are kept. */
-export interface KeptWork extends AttemptWork {
-  readonly kept: readonly (typeof answer.$inferSelect)[];
+export interface StoredWork extends AttemptWork {
+  readonly rows: readonly (typeof answer.$inferSelect)[];
 }
 
 /** What was checked in an attempt, in order, by slot: the answers as they were then. One query. */
@@ -35,10 +35,10 @@ export async function checksOf(
 }
 
 /** What stands on the server for an attempt: its answers, and what was checked. Two queries, or one. */
-export async function workOf(db: Queryable, attemptId: string, quiz: QuizContent): Promise<KeptWork> {
+export async function workOf(db: Queryable, attemptId: string, quiz: QuizContent): Promise<StoredWork> {
   const kept = await db.select().from(answer).where(eq(answer.attemptId, attemptId));
   const checks = quiz.rules.tries ? await checksOf(db, attemptId) : new Map<number, CheckedAnswer[]>();
-  return { kept, answers: new Map(kept.map((each) => [each.slot, each.answer])), checks };
+  return { rows: kept, answers: new Map(kept.map((each) => [each.slot, each.answer])), checks };
 }
 
 /** What stands on the server for many attempts, as it is marked: two queries, however many there are. */
@@ -84,8 +84,8 @@ const reachedIn = (row: Pick<AttemptRow, "page" | "told" | "checkedOff">): Reach
 });
 
 /** Where an attempt stands, with what of it may be on its student's device now. */
-export const standingIn = async (
+export const progressIn = async (
   row: AttemptRow,
   quiz: QuizContent,
   work: AttemptWork,
-): Promise<AttemptStanding> => standingOf(quiz, await seedOf(row), reachedIn(row), work);
+): Promise<AttemptProgress> => progressOf(quiz, await seedOf(row), reachedIn(row), work);

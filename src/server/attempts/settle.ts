@@ -9,11 +9,11 @@ import { answer, attempt, quiz, record, slip } from "@/data/schema";
 import { newId } from "@/data/schema/columns";
 import { t } from "@/words/t";
 import { iso, now } from "../base/clock";
-import { tellAttempts } from "../base/desk-events";
+import { signalAttempts } from "../base/desk-events";
 import { log } from "../base/log";
 import { Problem } from "../base/problems";
 import { note } from "../base/record";
-import { tell } from "../notices/tell";
+import { notify } from "../notices/notify";
 import { versionContent } from "../quizzes/versions";
 import { worksOf } from "./answers";
 import { lockAttempt } from "./lock-attempt";
@@ -127,7 +127,7 @@ async function tellOfFaults(db: Queryable, all: readonly Marked[]): Promise<void
     .select({ id: quiz.id, title: quiz.title, instructorId: quiz.instructorId })
     .from(quiz)
     .where(inArray(quiz.id, [...new Set(faulty.map(({ row }) => row.quizId))]));
-  await tell(
+  await notify(
     db,
     faulty.flatMap(({ row, marked }) => {
       const set = quizzes.find(({ id }) => id === row.quizId);
@@ -154,7 +154,7 @@ async function tellOfClock(db: Queryable, all: readonly Marked[]): Promise<void>
     .select({ id: quiz.id, title: quiz.title })
     .from(quiz)
     .where(inArray(quiz.id, [...new Set(byClock.map(({ row }) => row.quizId))]));
-  await tell(
+  await notify(
     db,
     byClock.map(({ row, marked }) => {
       const title = quizzes.find(({ id }) => id === row.quizId)?.title ?? "";
@@ -212,7 +212,7 @@ export async function handInAll(db: Queryable, handIns: readonly HandIn[]): Prom
   );
   await tellOfFaults(db, all);
   await tellOfClock(db, all);
-  await tellAttempts(
+  await signalAttempts(
     db,
     all.map(({ row }) => row.id),
   );

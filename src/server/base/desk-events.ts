@@ -11,17 +11,17 @@ const listeners = new Map<string, Set<Listener>>();
 let listening: Promise<unknown> | null = null;
 
 /** Tells every open desk of a quiz, in every process, to look again; sent when the transaction is committed. */
-export async function tellDesks(db: Queryable, quizId: string): Promise<void> {
+export async function signalDesks(db: Queryable, quizId: string): Promise<void> {
   await db.execute(sql`select pg_notify(${DESKS_CHANNEL}, ${`quiz ${quizId}`})`);
 }
 
 /** Tells the other open desks of one attempt to look again. @param device the one that knows already. */
-export async function tellAttempt(db: Queryable, attemptId: string, device: string | null): Promise<void> {
+export async function signalAttempt(db: Queryable, attemptId: string, device: string | null): Promise<void> {
   await db.execute(sql`select pg_notify(${DESKS_CHANNEL}, ${`attempt ${attemptId} ${device ?? "-"}`})`);
 }
 
 /** Tells the open desks of several attempts in one statement. */
-export async function tellAttempts(db: Queryable, attemptIds: readonly string[]): Promise<void> {
+export async function signalAttempts(db: Queryable, attemptIds: readonly string[]): Promise<void> {
   await db.execute(sql`select pg_notify(${DESKS_CHANNEL}, 'attempt ' || id || ' -')
     from jsonb_array_elements_text(${JSON.stringify(attemptIds)}::jsonb) as told(id)`);
 }
@@ -44,7 +44,7 @@ function add(name: string, listener: Listener): () => void {
  * Calls back whenever the desks of a quiz, or those of one of its attempts, are told something; returns how to stop. One
  * connection serves the process.
  */
-export async function onDesksTold(
+export async function onDesksSignalled(
   quizId: string,
   attemptId: string,
   listener: Listener,

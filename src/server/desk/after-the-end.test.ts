@@ -15,7 +15,7 @@ const { slipOf } = await import("../handed-in/slip");
 const { sweep } = await import("../attempts/settle");
 const { todayOf } = await import("../overview/today");
 const { extendRunning } = await import("../quizzes/extend-running");
-const { sayToDesks } = await import("../quizzes/desk-notices");
+const { sayToDesks } = await import("../quizzes/desk-messages");
 const { attemptPulse } = await import("./open-desk");
 
 const moveClock = (later: number) => vi.useFakeTimers({ toFake: ["Date"], now: Date.now() + later });
@@ -166,10 +166,10 @@ describe("the instructor and the desks", () => {
     await sayToDesks(await viewer("ines.marsh"), await quiz("Tides and clearances"), {
       text: "Question 4: the keel is 1.4 m.",
     });
-    expect((await attemptPulse(student, attemptId)).notices).toMatchObject([
+    expect((await attemptPulse(student, attemptId)).messages).toMatchObject([
       { text: "Question 4: the keel is 1.4 m.", from: "Captain Ines Marsh" },
     ]);
-    expect((await attemptPulse(other.student, other.attemptId)).notices).toEqual([]);
+    expect((await attemptPulse(other.student, other.attemptId)).messages).toEqual([]);
     await expect(
       sayToDesks(student, await quiz("Tides and clearances"), { text: "hello" }),
     ).rejects.toMatchObject({ status: 403 });

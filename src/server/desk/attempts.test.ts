@@ -122,13 +122,13 @@ describe("attempts", () => {
     const student = await viewerNamed("daoud.wetherby");
     const quiz = await quizNamed("Tides and clearances");
     const first = await startAttempt(student, quiz);
-    const presented = JSON.stringify((await openDesk(student, first.attemptId))?.standing);
-    expect(JSON.stringify((await openDesk(student, first.attemptId))?.standing)).toBe(presented);
+    const presented = JSON.stringify((await openDesk(student, first.attemptId))?.progress);
+    expect(JSON.stringify((await openDesk(student, first.attemptId))?.progress)).toBe(presented);
     await handInAttempt(student, first.attemptId, {});
     expect(await openDesk(student, first.attemptId)).toBeNull();
     const second = await startAttempt(student, quiz);
     expect((await rowOf(second.attemptId))?.number).toBe(2);
-    expect(JSON.stringify((await openDesk(student, second.attemptId))?.standing)).not.toBe(presented);
+    expect(JSON.stringify((await openDesk(student, second.attemptId))?.progress)).not.toBe(presented);
     await handInAttempt(student, second.attemptId, {});
     await expect(startAttempt(student, quiz)).rejects.toMatchObject({
       status: 409,

@@ -1,7 +1,7 @@
 import { eq } from "drizzle-orm";
 import * as yup from "yup";
+import { type TriedPart, triedParts } from "@/core/attempt/attempt-progress";
 import { planAttempt } from "@/core/attempt/plan";
-import { type TriedPart, triedParts } from "@/core/attempt/standing";
 import { readAnswer } from "@/core/kinds/answering";
 import { present, rightAnswerTo } from "@/core/kinds/marking";
 import { said } from "@/core/said";
@@ -9,11 +9,11 @@ import { inTransaction } from "@/data/database";
 import { answerCheck, attempt } from "@/data/schema";
 import { t } from "@/words/t";
 import type { Viewer } from "../access/viewer";
-import { standingIn, workOf } from "../attempts/answers";
+import { progressIn, workOf } from "../attempts/answers";
 import { lockRunning } from "../attempts/lock-running";
 import { openAttempt } from "../attempts/open-attempt";
 import { seedOf } from "../attempts/seeds";
-import { tellAttempt } from "../base/desk-events";
+import { signalAttempt } from "../base/desk-events";
 import { inputOf } from "../base/input";
 import { badInput, Problem } from "../base/problems";
 import { versionContent } from "../quizzes/versions";
@@ -59,7 +59,7 @@ export async function checkAnswer(
       );
     }
     const work = await workOf(tx, attemptId, quiz);
-    if ((await standingIn(row, quiz, work)).slots[slot - 1]?.state !== "open") {
+    if ((await progressIn(row, quiz, work)).slots[slot - 1]?.access !== "open") {
       throw new Problem(409, "closed", t("server.desk.question-not-open", { slot }), {
         slots: [slot],
         page: row.page,
@@ -86,7 +86,7 @@ export async function checkAnswer(
     await tx
       .insert(answerCheck)
       .values({ attemptId, slot, number: checks.length + 1, answer: reading.answer, part });
-    await tellAttempt(tx, attemptId, device ?? null);
+    await signalAttempt(tx, attemptId, device ?? null);
     // With the last of its parts the question closes: no request changes it any more.
     if (after.every((part) => part.closed)) {
       await tx

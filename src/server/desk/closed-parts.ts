@@ -1,6 +1,6 @@
 import { eq } from "drizzle-orm";
+import { withClosedParts } from "@/core/attempt/attempt-progress";
 import { planAttempt } from "@/core/attempt/plan";
-import { withClosedParts } from "@/core/attempt/standing";
 import type { Answer } from "@/core/kinds/answering";
 import { database } from "@/data/database";
 import { attempt } from "@/data/schema";

@@ -4,11 +4,11 @@ import type { QuizContent } from "@/core/quiz/quiz-file";
 import { database } from "@/data/database";
 import type { attempt } from "@/data/schema";
 import type { Viewer } from "../access/viewer";
-import { type KeptWork, standingIn, workOf } from "../attempts/answers";
+import { progressIn, type StoredWork, workOf } from "../attempts/answers";
 import { refuseEnded } from "../attempts/lock-running";
 import { openAttempt } from "../attempts/open-attempt";
 import { versionContent } from "../quizzes/versions";
-import { drawnStanding } from "../text/formulas";
+import { drawnProgress } from "../text/formulas";
 import { noteSending } from "./clock-start";
 import { picturesShown } from "./pictures";
 
@@ -19,15 +19,15 @@ import { picturesShown } from "./pictures";
 export async function deskPages(
   row: typeof attempt.$inferSelect,
   quiz: QuizContent,
-  work: KeptWork,
+  work: StoredWork,
 ): Promise<DeskPages> {
-  const standing = await standingIn(row, quiz, work);
-  const questions = standing.slots.flatMap(({ question }) => (question ? [question] : []));
+  const progress = await progressIn(row, quiz, work);
+  const questions = progress.slots.flatMap(({ question }) => (question ? [question] : []));
   return {
-    standing: drawnStanding(standing),
+    progress: drawnProgress(progress),
     pictures: await picturesShown(row, quiz, questions),
-    answers: work.kept
-      .filter(({ slot }) => standing.slots[slot - 1]?.question)
+    answers: work.rows
+      .filter(({ slot }) => progress.slots[slot - 1]?.question)
       .map(
         (each): JournalEntry => ({
           slot: each.slot,

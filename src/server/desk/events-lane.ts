@@ -5,7 +5,7 @@ import { MINUTE } from "@/core/time/instants";
 import { tokenOf, type Viewer, viewerOf } from "../access/viewer";
 import { openAttempt } from "../attempts/open-attempt";
 import { spend } from "../base/budgets";
-import { onDesksTold } from "../base/desk-events";
+import { onDesksSignalled } from "../base/desk-events";
 import { log } from "../base/log";
 import { notSignedIn } from "../base/problems";
 import { answerProblem } from "../edge/answer-problem";
@@ -100,7 +100,7 @@ async function stream(
   };
   const desk: OpenDesk = { stream: randomUUID(), personId: viewer.id, attemptId, device: deviceOf(request) };
   open.set(response, desk);
-  const stop = await onDesksTold(quizId, attemptId, (device) => {
+  const stop = await onDesksSignalled(quizId, attemptId, (device) => {
     if (device === null || device !== desk.device) void tell();
   });
   // Once it listens: what happened before is told by what it asks for itself.

@@ -1,5 +1,5 @@
 import { and, asc, eq } from "drizzle-orm";
-import { slotStateOn } from "@/core/attempt/order";
+import { slotAccessOn } from "@/core/attempt/order";
 import { deliveryOf } from "@/core/journal/late-writing";
 import { writtenOrder } from "@/core/journal/merge";
 import { KEY } from "@/core/quiz/contradictions";
@@ -108,7 +108,7 @@ export async function takeInLateWriting(
     .orderBy(asc(lateWriting.slot), asc(lateWriting.writtenAt));
   const isOpen = ({ slot }: LateRow) => {
     const isDone = row.told.includes(slot) || row.checkedOff.includes(slot);
-    return plan && slotStateOn(plan.rule, plan.pageOf[slot - 1] ?? 0, row.page, isDone) === "open";
+    return plan && slotAccessOn(plan.rule, plan.pageOf[slot - 1] ?? 0, row.page, isDone) === "open";
   };
   const open = late.filter(isOpen);
   if (open.length === 0) return [];

@@ -7,10 +7,10 @@ import { inTransaction } from "@/data/database";
 import { attempt } from "@/data/schema";
 import { t } from "@/words/t";
 import type { Viewer } from "../access/viewer";
-import { standingIn, workOf } from "../attempts/answers";
+import { progressIn, workOf } from "../attempts/answers";
 import { lockRunning } from "../attempts/lock-running";
 import { openAttempt } from "../attempts/open-attempt";
-import { tellAttempt } from "../base/desk-events";
+import { signalAttempt } from "../base/desk-events";
 import { inputOf } from "../base/input";
 import { Problem } from "../base/problems";
 import { versionContent } from "../quizzes/versions";
@@ -51,7 +51,7 @@ export async function moveOn(viewer: Viewer, attemptId: string, input: unknown):
         page: row.page,
       });
     }
-    const { slots } = await standingIn(row, quiz, work);
+    const { slots } = await progressIn(row, quiz, work);
     const pages = pagesOf(quiz, slots.length);
     const fills = new Map(slots.map(({ fill }, i) => [i + 1, fill]));
     const ruling = rulingOnMove({ rules, from, to, pages, reached: row.page, fills });
@@ -63,7 +63,7 @@ export async function moveOn(viewer: Viewer, attemptId: string, input: unknown):
       .set({ page: reached, told, here: pages[to]?.[0] ?? row.here })
       .where(eq(attempt.id, attemptId))
       .returning();
-    await tellAttempt(tx, attemptId, device ?? null);
+    await signalAttempt(tx, attemptId, device ?? null);
     return deskPages(moved ?? row, quiz, work);
   });
 }

@@ -1,7 +1,7 @@
 import { attemptsAllowed } from "@/core/attempt/attempts-left";
 import { timeAllowed } from "@/core/attempt/deadline";
-import { noticesFor } from "@/core/attempt/notices";
 import { offersRibbons, orderRuleOf, pagesOf, serverTurnsPages } from "@/core/attempt/order";
+import { warningsFor } from "@/core/attempt/time-warnings";
 import { isStrong, ruleSentences } from "@/core/brief/rule-sentences";
 import type { AttemptPulse, DeskView } from "@/core/desk/desk-view";
 import { questionCount } from "@/core/quiz/quiz-file";
@@ -16,7 +16,7 @@ import { type OpenedAttempt, openAttempt } from "../attempts/open-attempt";
 import { instantOf, now } from "../base/clock";
 import { config } from "../base/config";
 import { contentLanguage } from "../base/content-language";
-import { deskNotices } from "../quizzes/desk-notices";
+import { deskMessages } from "../quizzes/desk-messages";
 import { ruleTerms } from "../quizzes/rule-terms";
 import { versionContent } from "../quizzes/versions";
 import { prerequisiteOf } from "../reveal/prerequisite";
@@ -61,8 +61,8 @@ const pulse = (row: typeof attempt.$inferSelect, at: Instant): AttemptPulse => (
 export async function attemptPulse(viewer: Viewer, attemptId: string): Promise<AttemptPulse> {
   const at = now();
   const { attempt: row } = await openAttempt(viewer, attemptId);
-  const notices = await deskNotices(row.quizId, row.startedAt);
-  return { ...pulse(row, at), notices, traces: await tracesOf(row.id) };
+  const messages = await deskMessages(row.quizId, row.startedAt);
+  return { ...pulse(row, at), messages, traces: await tracesOf(row.id) };
 }
 
 /**
@@ -99,14 +99,14 @@ export async function openDesk(
     clock: { serverNow: now(), startedAt: row.startedAt.getTime(), deadline: instantOf(row.deadline) },
     confirmed: row.confirmed,
     limitMinutes: allowed === null ? null : allowed / MINUTE,
-    notices:
+    warnings:
       allowed === null
         ? row.deadline === null
           ? []
           : BEFORE_CLOSING
-        : noticesFor(
+        : warningsFor(
             allowed,
-            rules.notices?.map((minutes) => minutes * MINUTE),
+            rules.timeWarnings?.map((minutes) => minutes * MINUTE),
           ),
     order: {
       rule: orderRuleOf(rules),

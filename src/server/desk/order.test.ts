@@ -39,7 +39,7 @@ describe("one way, told at once", () => {
       "Steering rules, one way",
     );
     const view = await openDesk(student, attemptId);
-    expect(view?.standing.slots.map((slot) => [slot.state, slot.question !== null])).toEqual([
+    expect(view?.progress.slots.map((slot) => [slot.access, slot.question !== null])).toEqual([
       ["open", true],
       ...Array.from({ length: 5 }, () => ["ahead", false]),
     ]);
@@ -55,14 +55,14 @@ describe("one way, told at once", () => {
 
     await save(1, right(1));
     const pages = await moveOn(student, attemptId, { from: 0, to: 1 });
-    expect(pages.standing.page).toBe(1);
-    expect(pages.standing.slots[0]).toMatchObject({
+    expect(pages.progress.page).toBe(1);
+    expect(pages.progress.slots[0]).toMatchObject({
       state: "closed",
       question: null,
       fill: { state: "full" },
       told: { state: "full", marks: "1", maximum: "1" },
     });
-    expect(pages.standing.slots[1]).toMatchObject({ state: "open", told: null });
+    expect(pages.progress.slots[1]).toMatchObject({ state: "open", told: null });
     expect(pages.answers).toEqual([]);
     await expect(save(1, null)).rejects.toMatchObject({
       type: "closed",
@@ -72,8 +72,8 @@ describe("one way, told at once", () => {
     expect(kept?.answer).toEqual(right(1));
 
     // Turning the same page again, from another device or after a lost answer, changes nothing.
-    expect((await moveOn(student, attemptId, { from: 0, to: 1 })).standing.page).toBe(1);
-    expect((await turnedPages(student, attemptId)).standing.page).toBe(1);
+    expect((await moveOn(student, attemptId, { from: 0, to: 1 })).progress.page).toBe(1);
+    expect((await turnedPages(student, attemptId)).progress.page).toBe(1);
     // Neither back nor over what comes next.
     await expect(moveOn(student, attemptId, { from: 1, to: 3 })).rejects.toMatchObject({ type: "one-way" });
     await expect(moveOn(student, attemptId, { from: 1, to: 0 })).rejects.toMatchObject({ type: "one-way" });
@@ -83,12 +83,12 @@ describe("one way, told at once", () => {
   test("a wrong answer is told with its feedback, and never with the key", async () => {
     const { student, attemptId, save, plan } = await started("gideon.salcedo", "Steering rules, one way");
     const view = await openDesk(student, attemptId);
-    const question = view?.standing.slots[0]?.question;
+    const question = view?.progress.slots[0]?.question;
     const options = question && "options" in question ? question.options : [];
     const wrong = options.find((option) => option.text.includes("alter course to port"));
     await save(1, { pick: wrong?.id });
-    const { standing } = await moveOn(student, attemptId, { from: 0, to: 1 });
-    expect(standing.slots[0]?.told).toEqual({
+    const { progress } = await moveOn(student, attemptId, { from: 0, to: 1 });
+    expect(progress.slots[0]?.told).toEqual({
       state: "none",
       marks: "0",
       maximum: "1",
@@ -101,7 +101,7 @@ describe("one way, told at once", () => {
         },
       ],
     });
-    const told = JSON.stringify(standing.slots[0]);
+    const told = JSON.stringify(progress.slots[0]);
     expect(told).not.toContain("alter course to starboard");
     expect(told).not.toContain(plan[0]?.question.worked?.slice(3, 30) ?? "?");
   });
@@ -120,8 +120,8 @@ describe("one way, told at once", () => {
     const { student, attemptId, right, save } = await started("leif.okonjo", "Steering rules, one way");
     for (let slot = 1; slot <= 6; slot += 1) {
       await save(slot, right(slot));
-      const { standing } = await moveOn(student, attemptId, { from: slot - 1, to: slot });
-      expect(standing.slots[slot - 1]?.told?.state).toBe("full");
+      const { progress } = await moveOn(student, attemptId, { from: slot - 1, to: slot });
+      expect(progress.slots[slot - 1]?.told?.state).toBe("full");
     }
     await expect(moveOn(student, attemptId, { from: 6, to: 7 })).rejects.toMatchObject({ status: 409 });
     await handInAttempt(student, attemptId, {});
@@ -150,7 +150,7 @@ describe("pages by section, to be answered before moving on", () => {
     });
     await save(2, right(2));
     expect(
-      (await moveOn(student, attemptId, { from: 0, to: 1 })).standing.slots.map(({ state }) => state),
+      (await moveOn(student, attemptId, { from: 0, to: 1 })).progress.slots.map(({ access }) => access),
     ).toEqual(["closed", "closed", "open", "open", "ahead", "ahead"]);
   });
 
@@ -179,7 +179,7 @@ describe("pages by section, to be answered before moving on", () => {
   test("formulas are drawn by the server, for eyes and for screen readers", async () => {
     const { student, attemptId } = await started("farid.kjellberg", "Chartroom sitting, part one");
     await sql`update attempt set page = 1 where id = ${attemptId}`;
-    const question = (await openDesk(student, attemptId))?.standing.slots[3]?.question;
+    const question = (await openDesk(student, attemptId))?.progress.slots[3]?.question;
     expect(question?.text).toContain("<math");
     const options = question && "options" in question ? question.options : [];
     expect(options.map((option) => option.formula)).toContain("t = \\frac{d}{v}");
@@ -217,7 +217,7 @@ describe("tries", () => {
       { right: true, wrong: 0 },
     ]);
     await expect(check()).rejects.toMatchObject({ type: "no-tries-left" });
-    expect((await openDesk(student, attemptId))?.standing.slots[0]?.tries?.[0]).toMatchObject({ wrong: 1 });
+    expect((await openDesk(student, attemptId))?.progress.slots[0]?.tries?.[0]).toMatchObject({ wrong: 1 });
     await handInAttempt(student, attemptId, {});
     const [mark] = await sql`select marks, detail from mark where attempt_id = ${attemptId} and slot = 1`;
     expect(mark?.marks).toBe("2.7500");

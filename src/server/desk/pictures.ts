@@ -8,7 +8,7 @@ import type { Picture, QuizContent } from "@/core/quiz/quiz-file";
 import { HOUR, type Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
 import type { Viewer } from "../access/viewer";
-import { standingIn, workOf } from "../attempts/answers";
+import { progressIn, workOf } from "../attempts/answers";
 import { type OpenedAttempt, openAttempt } from "../attempts/open-attempt";
 import { type Seeded, seedOf } from "../attempts/seeds";
 import { now } from "../base/clock";
@@ -67,7 +67,7 @@ async function questionsSeen(viewer: Viewer, opened: OpenedAttempt): Promise<Pre
   const quiz = await versionContent(row.versionId);
   if (row.handedInAt === null && !opened.isStaff) {
     const noted = await noteSending(opened);
-    const { slots } = await standingIn(noted, quiz, await workOf(database(), row.id, quiz));
+    const { slots } = await progressIn(noted, quiz, await workOf(database(), row.id, quiz));
     return slots.flatMap(({ question }) => (question ? [question] : []));
   }
   return (await writtenIsShown(viewer, opened)) ? presentAttempt(quiz, await seedOf(row)) : [];

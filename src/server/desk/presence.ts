@@ -3,7 +3,7 @@ import { type Instant, SECOND } from "@/core/time/instants";
 import { database, inTransaction, type Queryable } from "@/data/database";
 import { attempt, openDesk, record } from "@/data/schema";
 import { now } from "../base/clock";
-import { tellAttempt } from "../base/desk-events";
+import { signalAttempt } from "../base/desk-events";
 import { log } from "../base/log";
 
 /** A reload is no leaving: who is back so soon, at whichever process, was never away. */
@@ -103,7 +103,7 @@ async function tellOthers(attemptId: string, stream: string): Promise<void> {
     .from(openDesk)
     .where(and(eq(openDesk.attemptId, attemptId), ne(openDesk.stream, stream)))
     .limit(1);
-  if (other) await tellAttempt(database(), attemptId, null);
+  if (other) await signalAttempt(database(), attemptId, null);
 }
 
 /** A desk of an attempt is connected, by a stream of its own. */

@@ -35,7 +35,7 @@ describe("what was logged is never changed, and only what the log took in is the
       "Steering rules, one way",
     );
     const view = await openDesk(student, attemptId);
-    const question = view?.standing.slots[0]?.question;
+    const question = view?.progress.slots[0]?.question;
     const options = question && "options" in question ? question.options : [];
     const [first = { id: "" }, second = { id: "" }] = options;
     const device = randomUUID();
@@ -136,7 +136,7 @@ describe("what checking has closed", () => {
     await expect(save(slot, changed)).rejects.toMatchObject({ type: "closed" });
     expect(await held(slot)).toEqual(right);
     const desk = await openDesk(student, attemptId);
-    expect(desk?.standing.slots[slot - 1]).toMatchObject({ state: "closed", question: { kind: "numeric" } });
+    expect(desk?.progress.slots[slot - 1]).toMatchObject({ state: "closed", question: { kind: "numeric" } });
     await handInAttempt(student, attemptId, {});
     const [mark] =
       await sql`select marks, maximum from mark where attempt_id = ${attemptId} and slot = ${slot}`;

@@ -1,7 +1,7 @@
 import { and, asc, count, desc, eq, gte, inArray, isNull, lte } from "drizzle-orm";
 import { validate as isUuid } from "uuid";
 import * as yup from "yup";
-import { slotStateOn } from "@/core/attempt/order";
+import { slotAccessOn } from "@/core/attempt/order";
 import type { PresentedQuestion } from "@/core/kinds/answering";
 import { allowsInWords, type FileKind, sizeInWords, type UploadedFile } from "@/core/kinds/upload/answer";
 import { said } from "@/core/said";
@@ -120,7 +120,7 @@ export async function receivePiece(
   const here = await inTransaction(async (tx): Promise<Received> => {
     const row = await lockRunning(tx, attemptId);
     const page = plan.pageOf[given.slot - 1] ?? 0;
-    const state = slotStateOn(plan.rule, page, row.page, row.told.includes(given.slot));
+    const state = slotAccessOn(plan.rule, page, row.page, row.told.includes(given.slot));
     if (state !== "open")
       throw new Problem(409, "closed", t("server.desk.question-not-open", { slot: given.slot }));
     const [known] = await tx.select().from(upload).where(eq(upload.id, fileId)).for("update");

@@ -310,7 +310,7 @@ describe("the course", () => {
     expect(
       week?.entries.map((entry) => (entry.kind === "quiz" ? entry.item.quiz.title : entry.kind)),
     ).toEqual([
-      "notice",
+      "note",
       "reading",
       "Tides and clearances",
       "Chartroom sitting, part one",

@@ -101,10 +101,10 @@ function stateWords(quiz: QuizOfPerson): string {
   const handedIn = quiz.attempts
     .flatMap((each) => (each.handedInAt ? [each.handedInAt.getTime()] : []))
     .at(-1);
-  if (quiz.standing.state === "running") return t("server.gradebook.gradebook-work.running-now");
+  if (quiz.status.state === "running") return t("server.gradebook.gradebook-work.running-now");
   if (handedIn !== undefined)
     return t("server.gradebook.gradebook-work.handed-in", { dayOnly: dayOnly(handedIn, config.zone) });
-  if (quiz.standing.state === "not-assigned") return t("server.gradebook.gradebook-work.not-set-for-you");
+  if (quiz.status.state === "not-assigned") return t("server.gradebook.gradebook-work.not-set-for-you");
   if (quiz.window.closes !== null) {
     const day = dayOnly(quiz.window.closes, config.zone);
     return quiz.window.closes <= now()
@@ -236,7 +236,7 @@ function entryOf(terms: EntryTerms): Entry {
   const mark = markOf(terms, counting);
   const made = mark === "excused" ? null : mark;
   const isOver = quiz ? windowState(quiz.window, now()) === "closed" : false;
-  const isAssigned = quiz?.standing.state !== "not-assigned";
+  const isAssigned = quiz?.status.state !== "not-assigned";
   const isMissed = isOver && isAssigned && handedIn.length === 0 && made === null && mark !== "excused";
   const earned = made?.earned ?? (isMissed && missingCountsZero ? ZERO : null);
   const awaited = made?.awaited ?? ZERO;
@@ -248,7 +248,7 @@ function entryOf(terms: EntryTerms): Entry {
         ? whyThisMark(made, totals, quiz?.instructor ?? t("server.gradebook.gradebook-work.your-instructor"))
         : quiz && lastHandIn
           ? whenShown(revelationsOf(quiz, lastHandIn).total)
-          : quiz?.standing.state === "running"
+          : quiz?.status.state === "running"
             ? t("server.gradebook.gradebook-work.nothing-to-mark-until-you-hand")
             : !isAssigned
               ? t("server.gradebook.gradebook-work.not-set-for-you-it-is")

@@ -73,16 +73,16 @@ export interface LateLine {
 async function followingQuiz(viewer: Viewer, { quiz, course }: QuizOfPerson): Promise<SlipView["next"]> {
   const items = await quizzesOf(viewer, course.id);
   const next = items.find(
-    (each) => each.quiz.firstQuizId === quiz.id && each.standing.state !== "not-assigned",
+    (each) => each.quiz.firstQuizId === quiz.id && each.status.state !== "not-assigned",
   );
   if (!next || next.attempts.length > 0) return null;
   const { opens } = next.window;
   const words =
-    next.standing.state === "ready"
+    next.status.state === "ready"
       ? t("server.handed-in.slip.it-is-open-now")
-      : next.standing.state === "not-open-yet" && opens !== null
+      : next.status.state === "not-open-yet" && opens !== null
         ? t("server.handed-in.slip.it-opens", { nearDay: nearDay(opens, now(), config.zone) })
-        : t("server.handed-in.slip.it-is", { words: next.standing.words });
+        : t("server.handed-in.slip.it-is", { words: next.status.words });
   return { quizId: next.quiz.id, title: next.quiz.title, words };
 }
 

@@ -10,7 +10,7 @@ import type { Viewer } from "../access/viewer";
 import { openAttempt } from "../attempts/open-attempt";
 import { inputOf } from "../base/input";
 import { badInput, Problem } from "../base/problems";
-import { tell } from "../notices/tell";
+import { notify } from "../notices/notify";
 import { versionContent } from "../quizzes/versions";
 import { revealedOf } from "../reveal/revealed";
 
@@ -85,7 +85,7 @@ export async function askAboutMark(viewer: Viewer, attemptId: string, input: unk
   const { title, instructorId } = opened.quiz;
   await inTransaction(async (tx) => {
     await tx.insert(markQuery).values({ attemptId, slot, authorId: viewer.id, text });
-    await tell(tx, [
+    await notify(tx, [
       {
         personId: isOwn ? instructorId : row.personId,
         kind: isOwn ? "asked" : "answered",

@@ -11,7 +11,7 @@ import { now } from "../base/clock";
 import { inputOf } from "../base/input";
 import { instructorOnly } from "../base/problems";
 import { note } from "../base/record";
-import { tell } from "../notices/tell";
+import { notify } from "../notices/notify";
 
 const body = yup
   .object({
@@ -59,7 +59,7 @@ export async function returnWork(
     for (const { id } of returned) {
       await note(tx, { actorId: viewer.id, action: "returned", subject: "attempt", subjectId: id });
     }
-    await tell(
+    await notify(
       tx,
       returned.map(({ id, personId, number }) => ({
         personId,

@@ -5,7 +5,7 @@ import { english } from "../../../tests/support/english";
 
 const sql = await ownDatabase();
 const { bellOf } = await import("./bell");
-const { tell } = await import("./tell");
+const { notify: tell } = await import("./notify");
 const { inTransaction } = await import("@/data/database");
 const { viewerOf } = await import("../access/viewer");
 const { sendWaiting } = await import("../mail/send-waiting");

@@ -32,11 +32,12 @@ function overviewOf(
   const end = ({ window }: QuizOfPerson) => window.due ?? window.closes;
   const open = quizzes
     .filter(
-      ({ standing, quiz }) => (standing.mayStart || standing.state === "running") && !quiz.settings.practice,
+      ({ status: standing, quiz }) =>
+        (standing.mayStart || standing.state === "running") && !quiz.settings.practice,
     )
     .sort((a, b) => (end(a) ?? Number.POSITIVE_INFINITY) - (end(b) ?? Number.POSITIVE_INFINITY));
   const coming = quizzes
-    .flatMap(({ standing, quiz, window }) =>
+    .flatMap(({ status: standing, quiz, window }) =>
       standing.state === "not-open-yet" && window.opens !== null
         ? [{ title: quiz.title, opens: window.opens }]
         : [],

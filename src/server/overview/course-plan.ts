@@ -9,7 +9,7 @@ import { type QuizOfPerson, quizzesOf } from "../reveal/quizzes-of-person";
 type PlanEntry =
   | { readonly kind: "quiz"; readonly item: QuizOfPerson }
   /** Rich text. */
-  | { readonly kind: "reading" | "notice"; readonly text: string };
+  | { readonly kind: "reading" | "note"; readonly text: string };
 
 export interface CoursePlan {
   readonly course: CourseOfPerson;
@@ -52,7 +52,7 @@ export async function coursePlanOf(
         if (id !== section.id || !entry) return [];
         if (entry.kind !== "quiz") return [{ kind: entry.kind, text: entry.text }];
         const item = items.find((each) => each.quiz.id === entry.quizId);
-        return item && item.standing.state !== "not-assigned" ? [{ kind: "quiz", item }] : [];
+        return item && item.status.state !== "not-assigned" ? [{ kind: "quiz", item }] : [];
       }),
     })),
   };

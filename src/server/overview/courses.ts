@@ -41,9 +41,9 @@ export async function coursePage(viewer: Viewer, slug: string): Promise<CoursePa
   const found = await courseOf(viewer, slug);
   const [quizzes] = await Promise.all([quizzesOf(viewer, found.id), noteVisit(viewer, found.id)]);
   // What is not set for one is in no list.
-  const items = quizzes.filter(({ standing }) => standing.state !== "not-assigned").sort(byDue);
+  const items = quizzes.filter(({ status: standing }) => standing.state !== "not-assigned").sort(byDue);
   const isToDo = (item: QuizOfPerson) =>
-    ["running", "ready", "locked", "not-open-yet"].includes(item.standing.state);
+    ["running", "ready", "locked", "not-open-yet"].includes(item.status.state);
   return {
     course: found,
     toDo: items.filter(isToDo),

@@ -34,7 +34,7 @@ describe("Today", () => {
   test("shows each quiz in one plain state, with what runs out first at the top and practice after what counts", async () => {
     const { bands, running } = await todayOf(noor);
     expect(running.map((item) => item.quiz.title)).toEqual(["Species list, at leisure"]);
-    const states = Object.fromEntries(bands.map((item) => [item.quiz.title, item.standing.words]));
+    const states = Object.fromEntries(bands.map((item) => [item.quiz.title, item.status.words]));
     expect(states).toMatchObject({
       "Tides and clearances": "ready",
       "Flower shapes": "ready, and late by now",
@@ -69,7 +69,7 @@ describe("Today", () => {
     await handInAttempt(student, attemptId, {});
     const after = await todayOf(student);
     expect(after.running).toEqual([]);
-    expect(after.bands.find((item) => item.quiz.title === "Tides and clearances")?.standing.words).toEqual(
+    expect(after.bands.find((item) => item.quiz.title === "Tides and clearances")?.status.words).toEqual(
       "marked, another attempt is open",
     );
   });
@@ -82,7 +82,7 @@ describe("Today", () => {
   });
 
   test("shows marks and the instructor's first words only where they may be shown", async () => {
-    const { returned, notices } = await todayOf(noor);
+    const { returned, announcements } = await todayOf(noor);
     expect(returned.map((work) => `${work.title}: ${work.figure}`)).toEqual([
       "Flour and enzymes: 17 / 20",
       "Letters to a beekeeper: 6 + ? / 12",
@@ -94,14 +94,14 @@ describe("Today", () => {
     );
     expect(returned[0]?.firstWords).toMatch(/^Clear on amylase\./);
     expect(JSON.stringify(returned)).not.toContain("Sampling");
-    expect(notices.map((each) => each.author)).toEqual(["Dr Adaeze Okafor", "Captain Ines Marsh"]);
+    expect(announcements.map((each) => each.author)).toEqual(["Dr Adaeze Okafor", "Captain Ines Marsh"]);
   });
 
   test("a quiz turns active at its opening", async () => {
     const [row] = await sql`select opens from quiz where title = 'Foraging ranges'`;
     moveClock(Number(row?.opens) - Date.now() + MINUTE);
     const { bands } = await todayOf(noor);
-    expect(bands.find((item) => item.quiz.title === "Foraging ranges")?.standing).toMatchObject({
+    expect(bands.find((item) => item.quiz.title === "Foraging ranges")?.status).toMatchObject({
       state: "ready",
       mayStart: true,
     });

@@ -4,7 +4,7 @@ import { firstWords, plainText } from "@/core/text/plain-text";
 import type { Instant } from "@/core/time/instants";
 import { DAY } from "@/core/time/instants";
 import { database } from "@/data/database";
-import { course, enrolment, notice, person, slip } from "@/data/schema";
+import { announcement, course, enrolment, person, slip } from "@/data/schema";
 import { say } from "@/words/t";
 import type { Viewer } from "../access/viewer";
 import { instantOf, now } from "../base/clock";
@@ -45,7 +45,7 @@ export interface TodayView {
     readonly inPart: number;
     readonly hasPaper: boolean;
   }[];
-  readonly notices: readonly {
+  readonly announcements: readonly {
     readonly text: string;
     readonly course: string;
     readonly author: string;
@@ -59,8 +59,8 @@ const MOST_RETURNED = 4;
 
 /** What runs stands on top by itself; what is not set for one is in no list. */
 function inBands(item: QuizOfPerson, at: Instant): boolean {
-  if (["running", "not-assigned"].includes(item.standing.state)) return false;
-  if (item.standing.mayStart || ["not-open-yet", "locked"].includes(item.standing.state)) return true;
+  if (["running", "not-assigned"].includes(item.status.state)) return false;
+  if (item.status.mayStart || ["not-open-yet", "locked"].includes(item.status.state)) return true;
   const moments = item.attempts.flatMap((each) => [
     instantOf(each.handedInAt) ?? 0,
     instantOf(each.returnedAt) ?? 0,
@@ -82,7 +82,7 @@ const RANK = {
 };
 
 function bandOrder(a: QuizOfPerson, b: QuizOfPerson): number {
-  const rank = (item: QuizOfPerson) => (item.quiz.settings.practice ? 0.5 : 0) + RANK[item.standing.state];
+  const rank = (item: QuizOfPerson) => (item.quiz.settings.practice ? 0.5 : 0) + RANK[item.status.state];
   const end = (item: QuizOfPerson) => item.window.due ?? item.window.closes ?? Number.POSITIVE_INFINITY;
   return rank(a) - rank(b) || end(a) - end(b) || a.quiz.title.localeCompare(b.quiz.title);
 }
@@ -117,16 +117,16 @@ function returnedOf(item: QuizOfPerson, inGradebook: GradebookRow | undefined): 
 /** The student's first page, over all courses: four queries. */
 export async function todayOf(viewer: Viewer): Promise<TodayView> {
   const at = now();
-  const [items, notices] = await Promise.all([quizzesOf(viewer), noticesOf(viewer)]);
+  const [items, announcements] = await Promise.all([quizzesOf(viewer), announcementsOf(viewer)]);
   const marks = await marksOfQuizzes(viewer, items);
   const returned = items.flatMap((item) => returnedOf(item, marks.get(item.quiz.id)));
   return {
     now: at,
-    running: items.filter((item) => item.standing.state === "running"),
+    running: items.filter((item) => item.status.state === "running"),
     bands: items.filter((item) => inBands(item, at)).sort(bandOrder),
     byClock: await byClockOf(items, at),
     returned: returned.sort((a, b) => b.at - a.at).slice(0, MOST_RETURNED),
-    notices,
+    announcements,
   };
 }
 
@@ -172,23 +172,28 @@ async function byClockOf(items: readonly QuizOfPerson[], at: Instant): Promise<T
     .sort((a, b) => b.at - a.at);
 }
 
-async function noticesOf(viewer: Viewer): Promise<TodayView["notices"]> {
+async function announcementsOf(viewer: Viewer): Promise<TodayView["announcements"]> {
   const rows = await database()
-    .select({ text: notice.text, course: course.title, author: person.name, at: notice.createdAt })
+    .select({
+      text: announcement.text,
+      course: course.title,
+      author: person.name,
+      at: announcement.createdAt,
+    })
     .from(enrolment)
-    .innerJoin(notice, eq(notice.courseId, enrolment.courseId))
-    .innerJoin(course, eq(course.id, notice.courseId))
-    .innerJoin(person, eq(person.id, notice.authorId))
+    .innerJoin(announcement, eq(announcement.courseId, enrolment.courseId))
+    .innerJoin(course, eq(course.id, announcement.courseId))
+    .innerJoin(person, eq(person.id, announcement.authorId))
     .where(
       and(
         eq(enrolment.personId, viewer.id),
         or(
-          isNull(notice.shownUntil),
-          gt(notice.shownUntil, sql`${new Date(now()).toISOString()}::timestamptz`),
+          isNull(announcement.shownUntil),
+          gt(announcement.shownUntil, sql`${new Date(now()).toISOString()}::timestamptz`),
         ),
       ),
     )
-    .orderBy(desc(notice.createdAt))
+    .orderBy(desc(announcement.createdAt))
     .limit(5);
   return rows.map((row) => ({ ...row, at: row.at.getTime() }));
 }

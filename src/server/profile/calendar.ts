@@ -40,7 +40,7 @@ async function calendarFor(owner: typeof person.$inferSelect): Promise<string> {
   });
   calendar.prodId({ company: "Shizuka", product: "quizzes", language: speaker().language.toUpperCase() });
   for (const item of await quizzesOf(owner)) {
-    if (item.role !== "student" || item.quiz.settings.practice || item.standing.state === "not-assigned")
+    if (item.role !== "student" || item.quiz.settings.practice || item.status.state === "not-assigned")
       continue;
     const { opens, due, closes } = item.window;
     const stamp = new Date(now());

@@ -11,11 +11,11 @@ import { openQuiz } from "../access/open-quiz";
 import type { Viewer } from "../access/viewer";
 import { iso, now } from "../base/clock";
 import { config } from "../base/config";
-import { tellDesks } from "../base/desk-events";
+import { signalDesks } from "../base/desk-events";
 import { inputOf } from "../base/input";
 import { badInput, instructorOnly } from "../base/problems";
 import { note } from "../base/record";
-import { tell } from "../notices/tell";
+import { notify } from "../notices/notify";
 
 const body = yup
   .object({
@@ -88,7 +88,7 @@ export async function extendRunning(
         details: { from: iso(from), to: iso(to), reason },
       });
     }
-    await tell(
+    await notify(
       tx,
       later.map(({ id, personId, to }) => ({
         personId,
@@ -102,7 +102,7 @@ export async function extendRunning(
         path: `/attempts/${id}`,
       })),
     );
-    await tellDesks(tx, quiz.id);
+    await signalDesks(tx, quiz.id);
     return { extended: running.length };
   });
 }

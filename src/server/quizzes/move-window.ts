@@ -13,7 +13,7 @@ import { config } from "../base/config";
 import { inputOf } from "../base/input";
 import { badInput, instructorOnly } from "../base/problems";
 import { note } from "../base/record";
-import { tell } from "../notices/tell";
+import { notify } from "../notices/notify";
 
 const moment = (what: string) =>
   yup
@@ -114,7 +114,7 @@ export async function moveWindow(viewer: Viewer, quizId: string, input: unknown)
           .select({ personId: enrolment.personId })
           .from(enrolment)
           .where(and(eq(enrolment.courseId, quiz.courseId), eq(enrolment.role, "student")));
-    await tell(
+    await notify(
       tx,
       students.map(({ personId }) => ({
         personId,

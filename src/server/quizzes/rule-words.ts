@@ -45,11 +45,11 @@ export function attemptsWords({
 
 /** Until when an attempt can still be started, which is not how long one lasts; null where none can be started now. */
 export function startUntilWords(
-  { standing, window }: { readonly standing: { readonly mayStart: boolean }; readonly window: Window },
+  { status, window }: { readonly status: { readonly mayStart: boolean }; readonly window: Window },
   now: Instant,
   zone: string,
 ): string | null {
-  if (!standing.mayStart) return null;
+  if (!status.mayStart) return null;
   return window.closes === null
     ? t("server.quizzes.rule-words.can-be-started-at-any-time")
     : t("server.quizzes.rule-words.can-be-started-until", {

@@ -1,7 +1,7 @@
 import { and, asc, eq, inArray, sql } from "drizzle-orm";
 import { attemptsAllowed, attemptsLeft, attemptsRemain as mayWrite } from "@/core/attempt/attempts-left";
 import type { Allowance } from "@/core/attempt/deadline";
-import { type QuizStanding, quizStanding } from "@/core/attempt/quiz-state";
+import { type QuizStatus, quizStatus } from "@/core/attempt/quiz-state";
 import { lockedWords, type Prerequisite } from "@/core/attempt/start-rules";
 import { takeBackEnd } from "@/core/attempt/take-back";
 import type { Window } from "@/core/attempt/window";
@@ -36,7 +36,7 @@ export interface QuizOfPerson {
   readonly allowed: number | null;
   /** In the order of their numbers. */
   readonly attempts: readonly AttemptRow[];
-  readonly standing: QuizStanding;
+  readonly status: QuizStatus;
   /** Who of everyone it is set for may still write, and until when. */
   readonly group: GroupMoments;
 }
@@ -176,7 +176,7 @@ export function quizOfPerson(
     assigned,
     allowed,
     attempts: mine,
-    standing: quizStanding({
+    status: quizStatus({
       window,
       now: now(),
       allowed,

@@ -3,7 +3,7 @@ import { dayAndTime } from "@/core/time/said-times";
 import { database, type Queryable } from "@/data/database";
 import { now } from "../base/clock";
 import { config } from "../base/config";
-import { tell } from "../notices/tell";
+import { notify } from "../notices/notify";
 import { deviceWords } from "./device-words";
 
 const NOT_YOU = said("server.sign-in.security-mail.if-that-was-not-you-change");
@@ -12,7 +12,7 @@ const moment = () => dayAndTime(now(), config.zone);
 
 /** Tells someone by mail that they have signed in from a browser that was not used before. */
 export const tellNewDevice = (personId: string, headers: Headers): Promise<void> =>
-  tell(database(), [
+  notify(database(), [
     {
       personId,
       kind: "new-device",
@@ -27,7 +27,7 @@ export const tellNewDevice = (personId: string, headers: Headers): Promise<void>
 
 /** Tells someone by mail what was changed about how they sign in: "Your password was changed". */
 export const tellChanged = (db: Queryable, personId: string, what: Said): Promise<void> =>
-  tell(db, [
+  notify(db, [
     {
       personId,
       kind: "sign-in-changed",

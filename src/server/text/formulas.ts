@@ -1,4 +1,4 @@
-import type { AttemptStanding } from "@/core/attempt/standing";
+import type { AttemptProgress } from "@/core/attempt/attempt-progress";
 import type { PracticeQuestion, PracticeTold } from "@/core/desk/practice-view";
 import { answering, type PresentedQuestion } from "@/core/kinds/answering";
 import { CONTENT_FIELDS, type FieldUses, mapFields } from "@/core/kinds/fields";
@@ -72,9 +72,9 @@ export const drawnQuestion = <Q extends PresentedQuestion>(question: Q): Q =>
 const drawnTold = (told: Told): Told => drawnRich(told, { parts: [{ feedback: "rich" }] });
 
 /** What is on a desk, with its formulas drawn. */
-export const drawnStanding = (standing: AttemptStanding): AttemptStanding => ({
-  ...standing,
-  slots: standing.slots.map((slot) => ({
+export const drawnProgress = (progress: AttemptProgress): AttemptProgress => ({
+  ...progress,
+  slots: progress.slots.map((slot) => ({
     ...slot,
     question: slot.question && drawnQuestion(slot.question),
     told: slot.told && drawnTold(slot.told),

@@ -2,6 +2,8 @@ import { shown } from "../../numbers/exact";
 import { said } from "../../said";
 import { plainText } from "../../text/plain-text";
 import type { WordRange } from "../../text/word-count";
+import { QUESTION_FIELDS } from "../fields";
+import type { MarkingKind } from "../kind";
 import {
   awaitsPerson,
   BY_HAND_FIELDS,
@@ -10,9 +12,7 @@ import {
   RUBRIC_MISFIT,
   rubricFits,
   wordRangeShape,
-} from "../by-hand";
-import { QUESTION_FIELDS } from "../fields";
-import type { MarkingKind } from "../kind";
+} from "../marked-by-person";
 import { commonFields, exactObject, shapeOf } from "../shapes";
 import type { EssayAnswer, PresentedEssay } from "./answer";
 

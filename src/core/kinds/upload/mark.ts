@@ -1,6 +1,8 @@
 import * as yup from "yup";
 import { shown } from "../../numbers/exact";
 import { said } from "../../said";
+import { QUESTION_FIELDS } from "../fields";
+import type { MarkingKind } from "../kind";
 import {
   awaitsPerson,
   BY_HAND_FIELDS,
@@ -8,9 +10,7 @@ import {
   type MarkedByHand,
   RUBRIC_MISFIT,
   rubricFits,
-} from "../by-hand";
-import { QUESTION_FIELDS } from "../fields";
-import type { MarkingKind } from "../kind";
+} from "../marked-by-person";
 import { commonFields, exactObject, shapeOf } from "../shapes";
 import {
   FILE_KINDS,

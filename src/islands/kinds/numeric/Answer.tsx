@@ -1,6 +1,6 @@
 import { Check, Minus } from "lucide-react";
 import { useContext } from "react";
-import type { TriedPart } from "@/core/attempt/standing";
+import type { TriedPart } from "@/core/attempt/attempt-progress";
 import {
   type Asked,
   askedOf,

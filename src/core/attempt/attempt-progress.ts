@@ -7,13 +7,13 @@ import type { QuizContent } from "../quiz/quiz-file";
 import type { TryRules } from "../quiz/rules";
 import { type Told, toldOf } from "../reveal/told";
 import type { Said } from "../said";
-import { pagesOf, type Reached, type SlotState, slotStates } from "./order";
+import { pagesOf, type Reached, type SlotAccess, slotAccesses } from "./order";
 import { planAttempt } from "./plan";
 import { type PartTries, triesOf, withTries } from "./tries";
 
 /** Where one slot stands, with what of it may be on a student's device now. */
-export interface SlotStanding {
-  readonly state: SlotState;
+export interface SlotProgress {
+  readonly access: SlotAccess;
   /** Null: not sent, because it is closed or not reached yet. */
   readonly question: PresentedQuestion | null;
   /** A declaration: it stands apart from marks and from what is counted as answered. */
@@ -39,10 +39,10 @@ export interface TriedPart extends Pick<PartTries, "wrong" | "left" | "right" | 
   readonly incomplete: Said | null;
 }
 
-export interface AttemptStanding {
+export interface AttemptProgress {
   /** The page that was reached, from 0. */
   readonly page: number;
-  readonly slots: readonly SlotStanding[];
+  readonly slots: readonly SlotProgress[];
 }
 
 /** An answer as it was checked: all of its parts, or one of them, by its place; the others only stood beside it. */
@@ -58,17 +58,17 @@ export interface AttemptWork {
 }
 
 /** Where an attempt stands: what is open, closed and still to come. A question that is not open holds nothing but its fill. */
-export function standingOf(
+export function progressOf(
   quiz: QuizContent,
   seed: AttemptSeed,
   reached: Reached,
   work: AttemptWork,
-): AttemptStanding {
+): AttemptProgress {
   const plan = planAttempt(quiz, seed);
   const { rules } = quiz;
   const pages = pagesOf(quiz, plan.length);
-  const states = slotStates(rules, pages, reached);
-  const slots = plan.map(({ slot, question }): SlotStanding => {
+  const states = slotAccesses(rules, pages, reached);
+  const slots = plan.map(({ slot, question }): SlotProgress => {
     const state = states.get(slot) ?? "ahead";
     const presented = present(question, seed);
     const reading = readAnswer(presented, work.answers.get(slot) ?? null);
@@ -78,7 +78,7 @@ export function standingOf(
     const isSent = state === "open" || (state === "closed" && !isLeft);
     const checks = work.checks.get(slot) ?? [];
     return {
-      state,
+      access: state,
       question: isSent ? presented : null,
       isDeclaration: presented.kind === "declaration",
       fill: fillOf(presented, answer),

@@ -21,17 +21,17 @@ export function markByHand(marked: MarkedQuestion, hand: HandMark): HandMarking 
   try {
     marks = exact(hand.marks);
   } catch {
-    return { ok: false, problem: said("marking.by-hand.the-marks-must-be-a-number") };
+    return { ok: false, problem: said("marking.hand-mark.the-marks-must-be-a-number") };
   }
   const maximum = exact(marked.maximum);
   if (marks.compare(ZERO) < 0 || marks.compare(maximum) > 0) {
     return {
       ok: false,
-      problem: said("marking.by-hand.the-marks-must-be-from-0", { maximum: shown(maximum) }),
+      problem: said("marking.hand-mark.the-marks-must-be-from-0", { maximum: shown(maximum) }),
     };
   }
   if (hand.reason.trim() === "")
-    return { ok: false, problem: said("marking.by-hand.say-why-in-a-few-words") };
+    return { ok: false, problem: said("marking.hand-mark.say-why-in-a-few-words") };
   const single = marked.parts.length === 1;
   const state = marks.equals(maximum) ? "full" : marks.equals(ZERO) ? "none" : "part";
   return {
@@ -47,10 +47,10 @@ export function markByHand(marked: MarkedQuestion, hand: HandMark): HandMarking 
             ...part,
             marks: written(marks),
             state,
-            why: said("marking.by-hand.by-hand", { reason: hand.reason }),
+            why: said("marking.hand-mark.by-hand", { reason: hand.reason }),
           };
         return part.state === "awaits"
-          ? { ...part, state: "none", why: said("marking.by-hand.decided-with-the-whole-question") }
+          ? { ...part, state: "none", why: said("marking.hand-mark.decided-with-the-whole-question") }
           : part;
       }),
     },

@@ -1,12 +1,12 @@
 import { SECOND } from "@/core/time/instants";
+import { notifyOpened } from "./notify-opened";
+import { notifyShown } from "./notify-shown";
 import { repeat } from "./repeat";
-import { tellOpened } from "./tell-opened";
-import { tellShown } from "./tell-shown";
 
 /** Starts telling students what has opened and what the clock has come to show; returns how to stop. */
-export const startTeller = () =>
+export const startNotifier = () =>
   repeat("the teller", 30 * SECOND, async () => {
-    await tellOpened();
-    await tellShown();
+    await notifyOpened();
+    await notifyShown();
     return false;
   });

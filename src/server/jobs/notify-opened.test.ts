@@ -9,7 +9,7 @@ const { startAttempt } = await import("../desk/start-attempt");
 const { sweep } = await import("../attempts/settle");
 const { todayOf } = await import("../overview/today");
 const { markedPaperOf } = await import("../handed-in/marked-paper");
-const { tellOpened } = await import("./tell-opened");
+const { notifyOpened: tellOpened } = await import("./notify-opened");
 const { bellOf } = await import("../notices/bell");
 
 const noor = await viewer("noor.haldane");

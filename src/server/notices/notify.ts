@@ -6,7 +6,7 @@ import { person, personNotice } from "@/data/schema";
 import { now } from "../base/clock";
 
 /** One thing that one person is told. */
-export interface Telling {
+export interface NewNotice {
   readonly personId: string;
   readonly kind: NoticeKind;
   /** Plain sentences: what happened and what it means. */
@@ -19,7 +19,7 @@ export interface Telling {
  * Puts notices at people's bells, and into the waiting mail of those who want it there too. Takes the transaction in which
  * the thing itself happens: what is undone was never told.
  */
-export async function tell(db: Queryable, tellings: readonly Telling[]): Promise<void> {
+export async function notify(db: Queryable, tellings: readonly NewNotice[]): Promise<void> {
   if (tellings.length === 0) return;
   const readers = [...new Set(tellings.map(({ personId }) => personId))];
   const rows = await db

@@ -9,7 +9,7 @@ const sql = await ownDatabase();
 const { viewer } = college(sql);
 const { startAttempt } = await import("../desk/start-attempt");
 const { handInAttempt } = await import("../desk/hand-in");
-const { tellShown } = await import("./tell-shown");
+const { notifyShown: tellShown } = await import("./notify-shown");
 const { bellOf } = await import("../notices/bell");
 
 const students = [await viewer("keziah.rowntree"), await viewer("noor.haldane")] as const;

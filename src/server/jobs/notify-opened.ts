@@ -7,7 +7,7 @@ import { isAssignedTo } from "../access/assigned";
 import { now } from "../base/clock";
 import { config } from "../base/config";
 import { log } from "../base/log";
-import { tell } from "../notices/tell";
+import { notify } from "../notices/notify";
 
 const hasOpened = (at: Date) => and(lte(quiz.opens, at), gt(quiz.opens, quiz.openingTold));
 
@@ -42,13 +42,13 @@ async function tellOf(quizId: string): Promise<number> {
     const until =
       due === null
         ? ""
-        : said("server.jobs.tell-opened.it-is-due", { when: dayAndTime(due.getTime(), config.zone) });
-    await tell(
+        : said("server.jobs.notify-opened.it-is-due", { when: dayAndTime(due.getTime(), config.zone) });
+    await notify(
       tx,
       students.map(({ id, course: title }) => ({
         personId: id,
         kind: "opened" as const,
-        text: said("server.jobs.tell-opened.in-is-open", { title: row.title, course: title, until }),
+        text: said("server.jobs.notify-opened.in-is-open", { title: row.title, course: title, until }),
         path: `/quizzes/${quizId}`,
       })),
     );
@@ -57,7 +57,7 @@ async function tellOf(quizId: string): Promise<number> {
 }
 
 /** Tells the students for whom a quiz is set that it has opened, once for each opening. Any number of processes may call it. */
-export async function tellOpened(): Promise<number> {
+export async function notifyOpened(): Promise<number> {
   const due = await database()
     .select({ id: quiz.id })
     .from(quiz)

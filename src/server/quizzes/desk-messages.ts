@@ -1,14 +1,14 @@
 import { and, asc, eq, gte } from "drizzle-orm";
 import * as yup from "yup";
-import type { DeskNotice } from "@/core/desk/desk-view";
+import type { DeskMessage } from "@/core/desk/desk-view";
 import { said } from "@/core/said";
 import { database, inTransaction } from "@/data/database";
-import { deskNotice, person } from "@/data/schema";
+import { deskMessage, person } from "@/data/schema";
 import { t } from "@/words/t";
 import { openQuiz } from "../access/open-quiz";
 import type { Viewer } from "../access/viewer";
 import { now } from "../base/clock";
-import { tellDesks } from "../base/desk-events";
+import { signalDesks } from "../base/desk-events";
 import { inputOf } from "../base/input";
 import { Problem } from "../base/problems";
 import { note } from "../base/record";
@@ -19,21 +19,21 @@ const body = yup
       .string()
       .strict()
       .trim()
-      .min(1, said("server.quizzes.desk-notices.write-what-everybody-should-read"))
-      .max(500, said("server.quizzes.desk-notices.a-notice-to-the-desks-has"))
-      .required(said("server.quizzes.desk-notices.text-is-missing-what-everybody-should")),
+      .min(1, said("server.quizzes.desk-messages.write-what-everybody-should-read"))
+      .max(500, said("server.quizzes.desk-messages.a-message-to-the-desks-has"))
+      .required(said("server.quizzes.desk-messages.text-is-missing-what-everybody-should")),
   })
   .strict()
   .noUnknown();
 
 /** What was said to the desks of a quiz since a moment, oldest first. */
-export async function deskNotices(quizId: string, since: Date): Promise<DeskNotice[]> {
+export async function deskMessages(quizId: string, since: Date): Promise<DeskMessage[]> {
   const rows = await database()
-    .select({ id: deskNotice.id, text: deskNotice.text, from: person.name, at: deskNotice.createdAt })
-    .from(deskNotice)
-    .innerJoin(person, eq(person.id, deskNotice.authorId))
-    .where(and(eq(deskNotice.quizId, quizId), gte(deskNotice.createdAt, since)))
-    .orderBy(asc(deskNotice.createdAt));
+    .select({ id: deskMessage.id, text: deskMessage.text, from: person.name, at: deskMessage.createdAt })
+    .from(deskMessage)
+    .innerJoin(person, eq(person.id, deskMessage.authorId))
+    .where(and(eq(deskMessage.quizId, quizId), gte(deskMessage.createdAt, since)))
+    .orderBy(asc(deskMessage.createdAt));
   return rows.map((row) => ({ ...row, at: row.at.getTime() }));
 }
 
@@ -42,11 +42,11 @@ export async function sayToDesks(viewer: Viewer, quizId: string, input: unknown)
   const { text } = inputOf(body, input);
   const { role, quiz } = await openQuiz(viewer, quizId);
   if (role === "student") {
-    throw new Problem(403, "staff-only", t("server.quizzes.desk-notices.only-those-who-teach-this-course"));
+    throw new Problem(403, "staff-only", t("server.quizzes.desk-messages.only-those-who-teach-this-course"));
   }
   await inTransaction(async (tx) => {
     await tx
-      .insert(deskNotice)
+      .insert(deskMessage)
       .values({ quizId: quiz.id, authorId: viewer.id, text, createdAt: new Date(now()) });
     await note(tx, {
       actorId: viewer.id,
@@ -55,6 +55,6 @@ export async function sayToDesks(viewer: Viewer, quizId: string, input: unknown)
       subjectId: quiz.id,
       details: { text },
     });
-    await tellDesks(tx, quiz.id);
+    await signalDesks(tx, quiz.id);
   });
 }

@@ -8,7 +8,7 @@ import { attempt, quiz } from "@/data/schema";
 import { groupEnds, groupMoments } from "../access/group-ends";
 import { now } from "../base/clock";
 import { log } from "../base/log";
-import { type Telling, tell } from "../notices/tell";
+import { type NewNotice, notify } from "../notices/notify";
 import { quizOfViewer, revelationsOf } from "../reveal/quizzes-of-person";
 
 type QuizRow = typeof quiz.$inferSelect;
@@ -31,12 +31,12 @@ interface News {
 }
 
 /** Those who handed in and can now see some of what has come to be shown, each with their last such attempt. */
-async function tellingsOf(db: Queryable, row: QuizRow, { fresh, lastEnded }: News): Promise<Telling[]> {
+async function tellingsOf(db: Queryable, row: QuizRow, { fresh, lastEnded }: News): Promise<NewNotice[]> {
   const people = await db
     .selectDistinct({ id: attempt.personId })
     .from(attempt)
     .where(and(eq(attempt.quizId, row.id), isNotNull(attempt.handedInAt)));
-  const tellings: Telling[] = [];
+  const tellings: NewNotice[] = [];
   for (const person of people) {
     const item = await quizOfViewer(person, row.id);
     const left = item ? attemptsLeft(item.allowed, item.attempts.length) : 0;
@@ -53,7 +53,7 @@ async function tellingsOf(db: Queryable, row: QuizRow, { fresh, lastEnded }: New
     tellings.push({
       personId: person.id,
       kind: "shown",
-      text: said("server.jobs.tell-shown.of-this-is-shown-now", {
+      text: said("server.jobs.notify-shown.of-this-is-shown-now", {
         title: row.title,
         what: saidTogether(
           last.shown.map((what) => REVEALED_WORDS[what]),
@@ -91,7 +91,7 @@ async function tellOf(tx: Queryable, quizId: string): Promise<number> {
     .set({ shownTold: [...row.shownTold, ...told, ...(tellsLast ? (["last"] as const) : [])] })
     .where(eq(quiz.id, quizId));
   const tellings = fresh.length > 0 || lastEnded ? await tellingsOf(tx, row, { fresh, lastEnded }) : [];
-  await tell(tx, tellings);
+  await notify(tx, tellings);
   return tellings.length;
 }
 
@@ -99,7 +99,7 @@ async function tellOf(tx: Queryable, quizId: string): Promise<number> {
  * Tells those who handed in of what the clock has come to show since it was looked at last: after the due time, after
  * closing, on a date, or once closing has taken the attempts that were left. Everything is told once. Answers how many notices were made. Any number of processes may call it.
  */
-export async function tellShown(): Promise<number> {
+export async function notifyShown(): Promise<number> {
   const at = new Date(now());
   const due = await database()
     .select({ id: quiz.id })
