@@ -235,7 +235,7 @@ test("more time and a word from the instructor are at the desk within two second
   await expect(live.filter({ hasText: "Your instructor gave more time" })).toBeVisible();
 });
 
-test("notices of the time are seen and spoken, the last ones at once", async ({ browser }) => {
+test("time warnings are seen and spoken, the last ones at once", async ({ browser }) => {
   const house = await House.open();
   try {
     const page = await house.page(browser, "hana.drummond");

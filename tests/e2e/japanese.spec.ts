@@ -9,7 +9,7 @@ test.beforeAll(async () => {
 });
 test.afterAll(() => house.close());
 
-/** What people of the college wrote, which keeps its own language: titles, notices, reasons, names. */
+/** What people of the college wrote, which keeps its own language: titles, announcements, reasons, names. */
 const written = async (): Promise<string[]> =>
   (
     await house.sql`

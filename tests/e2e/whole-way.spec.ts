@@ -155,7 +155,7 @@ test("the keys of the desk do what they say", async ({ page, house }) => {
   await expect(page.getByText("Start with a number")).toBeVisible();
 });
 
-test("the digits can be hidden and shown; the notices come all the same", async ({ page, house }) => {
+test("the digits can be hidden and shown; the time warnings come all the same", async ({ page, house }) => {
   await house.signIn(page, "farid.kjellberg");
   await startFromBrief(page, house, "Lights at a glance");
   await page.getByRole("button", { name: "Hide digits" }).click();

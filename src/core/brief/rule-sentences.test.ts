@@ -39,7 +39,7 @@ test("the sentences come from the settings", () => {
   expect(said()).toMatchObject({
     Time: "20 minutes, from the moment you start. It runs on if you leave, and at the end hands in what you have written. Closing ends it too, if that comes first.",
     Pace: "About 2 min for each question.",
-    Notices: "You are told once with 10:00, 5:00, 2:00 and 0:20 left.",
+    "Time warnings": "You are told once with 10:00, 5:00, 2:00 and 0:20 left.",
     Attempts: "Two attempts, none used yet. The best one counts.",
     Window: "No due time. Closes Wed 25 Nov, 23:59.",
     Questions: "10, worth 30 marks.",
@@ -118,13 +118,13 @@ test("every rule at the desk is said before it bites", () => {
     "At the desk":
       "A scientific calculator and a reference sheet beside the questions. Questions cannot be marked with a ribbon. Questions are not read aloud.",
     Time: expect.stringMatching(/ Whoever starts before closing has all of it\.$/),
-    Notices: "You are told once with 1:00 left.",
+    "Time warnings": "You are told once with 1:00 left.",
     Marking:
       "Two of the questions by your instructor, the others by rule. Until then your mark is known only in part.",
     Afterwards: expect.stringMatching(/What you missed may then be practised, outside the gradebook\.$/),
   });
   expect(said({ byHand: 10 }).Marking).toEqual("By your instructor. Until then your mark is not known.");
-  expect(said({ rules: { ...rules, timeWarnings: [] } }).Notices).toEqual(
+  expect(said({ rules: { ...rules, timeWarnings: [] } })["Time warnings"]).toEqual(
     "The time left is shown, and not said.",
   );
   expect(

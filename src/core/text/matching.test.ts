@@ -43,7 +43,7 @@ function distance(a: string, b: string): number {
   return at(x.length, y.length);
 }
 
-test("one slip is one insertion, deletion, change or swap, as the slow way counts", () => {
+test("one typing mistake is one insertion, deletion, change or swap, as the slow way counts", () => {
   const word = fc.string({ unit: fc.constantFrom("a", "b", "c"), maxLength: 7 });
   fc.assert(
     fc.property(word, word, (a, b) => oneTypoApart(a, b) === distance(a, b) <= 1),

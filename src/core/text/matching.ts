@@ -20,7 +20,7 @@ export function textRuleWords({ caseMatters, ignoreAccents, typingMistake }: Tex
       : said("text.matching.capitals-do-not-count"),
     accents: ignoreAccents ? said("text.matching.accents-do-not") : said("text.matching.accents-do"),
     spelling: typingMistake
-      ? said("text.matching.one-slip-in-a-longer-word")
+      ? said("text.matching.one-typing-mistake-in-a-longer")
       : said("text.matching.spelling-counts"),
   });
 }
@@ -80,7 +80,7 @@ export function oneTypoApart(a: string, b: string): boolean {
   return restX === 2 && restY === 2 && x[start] === y[start + 1] && x[start + 1] === y[start];
 }
 
-/** Word by word: equal, or in a word of 5 or more letters one slip. */
+/** Word by word: equal, or in a word of 5 or more letters one typing mistake. */
 function matchesWithSlip(text: string, accepted: string): boolean {
   const [written, right] = [text.split(" "), accepted.split(" ")];
   if (written.length !== right.length) return false;

@@ -90,7 +90,7 @@ describe("an allowance", () => {
     expect(view).toMatchObject({
       allowed: 3,
       limitMinutes: 30,
-      notices: [15, 7.5, 2, 1 / 3].map((left) => left * MINUTE),
+      warnings: [15, 7.5, 2, 1 / 3].map((left) => left * MINUTE),
     });
     expect(view?.rules.flatMap(({ text }) => text)).toContainEqual({ strong: "30 minutes for you" });
     const { startedAt, deadline } = await confirmStart(student, attemptId);

@@ -57,12 +57,12 @@ describe("one way, told at once", () => {
     const pages = await moveOn(student, attemptId, { from: 0, to: 1 });
     expect(pages.progress.page).toBe(1);
     expect(pages.progress.slots[0]).toMatchObject({
-      state: "closed",
+      access: "closed",
       question: null,
       fill: { state: "full" },
       told: { state: "full", marks: "1", maximum: "1" },
     });
-    expect(pages.progress.slots[1]).toMatchObject({ state: "open", told: null });
+    expect(pages.progress.slots[1]).toMatchObject({ access: "open", told: null });
     expect(pages.answers).toEqual([]);
     await expect(save(1, null)).rejects.toMatchObject({
       type: "closed",

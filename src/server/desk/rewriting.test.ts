@@ -136,7 +136,7 @@ describe("what checking has closed", () => {
     await expect(save(slot, changed)).rejects.toMatchObject({ type: "closed" });
     expect(await held(slot)).toEqual(right);
     const desk = await openDesk(student, attemptId);
-    expect(desk?.progress.slots[slot - 1]).toMatchObject({ state: "closed", question: { kind: "numeric" } });
+    expect(desk?.progress.slots[slot - 1]).toMatchObject({ access: "closed", question: { kind: "numeric" } });
     await handInAttempt(student, attemptId, {});
     const [mark] =
       await sql`select marks, maximum from mark where attempt_id = ${attemptId} and slot = ${slot}`;

@@ -16,7 +16,8 @@ import {
 import { t } from "@/words/t";
 import { allowanceOf, windowOf } from "../access/allowances";
 import { countingOf } from "../reveal/counting-totals";
-import type { Entry, GradebookWork } from "./gradebook-work";
+import type { Entry } from "./entries";
+import type { GradebookWork } from "./gradebook-work";
 
 export interface ClassMarksView {
   /** Work of which the reader has a whole mark that is shown. */

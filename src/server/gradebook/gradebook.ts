@@ -15,7 +15,8 @@ import type { CourseOfPerson } from "../access/open-course";
 import type { Viewer } from "../access/viewer";
 import { config } from "../base/config";
 import { type ClassMarksView, classMarksOf } from "./class-marks";
-import { type Entry, type GradebookRow, gradebookWork } from "./gradebook-work";
+import type { Entry, GradebookRow } from "./entries";
+import { gradebookWork } from "./gradebook-work";
 
 /** A row of the ledger, with its place in the course. */
 export interface LedgerRow extends GradebookRow {
