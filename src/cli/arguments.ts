@@ -1,4 +1,6 @@
+import { parseArgs } from "node:util";
 import { t } from "@/words/t";
+
 /** What went wrong in the use of the command, said in one line. */
 export class UsageProblem extends Error {}
 
@@ -7,28 +9,43 @@ export interface Arguments {
   readonly options: ReadonlyMap<string, string>;
 }
 
-/** `--name value` and `--name=value` as options, `--flag` alone as "", the rest as words. */
-export function readArguments(args: readonly string[], flags: readonly string[] = []): Arguments {
-  const words: string[] = [];
+/** Every option of any command: with a value, or a flag alone. */
+const OPTIONS = {
+  seed: { type: "string" },
+  start: { type: "string" },
+  limit: { type: "string" },
+  factor: { type: "string" },
+  extra: { type: "string" },
+  closes: { type: "string" },
+  need: { type: "string" },
+  target: { type: "string" },
+  right: { type: "boolean" },
+  "whole-time": { type: "boolean" },
+} as const;
+
+/**
+ * `--name value` and `--name=value` as options, `--flag` alone as "", the rest as words.
+ * @throws UsageProblem for an option that is not known, or that lacks its value
+ */
+export function readArguments(args: readonly string[]): Arguments {
+  const { positionals, tokens } = parseArgs({
+    args: [...args],
+    options: OPTIONS,
+    allowPositionals: true,
+    strict: false,
+    tokens: true,
+  });
   const options = new Map<string, string>();
-  for (let i = 0; i < args.length; i += 1) {
-    const arg = args[i] ?? "";
-    if (!arg.startsWith("--")) {
-      words.push(arg);
-      continue;
-    }
-    const [name = "", inline] = arg.slice(2).split(/=(.*)/s);
-    if (inline !== undefined) options.set(name, inline);
-    else if (flags.includes(name)) options.set(name, "");
-    else {
-      const value = args[i + 1];
-      if (value === undefined || value.startsWith("--"))
-        throw new UsageProblem(t("cli.arguments.needs-a-value", { name }));
-      options.set(name, value);
-      i += 1;
-    }
+  for (const token of tokens) {
+    if (token.kind !== "option") continue;
+    const { name, value = "" } = token;
+    if (!Object.hasOwn(OPTIONS, name)) throw new UsageProblem(t("cli.arguments.is-not-known", { name }));
+    const isFlag = OPTIONS[name as keyof typeof OPTIONS].type === "boolean";
+    if (!isFlag && (value === "" || value.startsWith("--")))
+      throw new UsageProblem(t("cli.arguments.needs-a-value", { name }));
+    options.set(name, value);
   }
-  return { words, options };
+  return { words: positionals, options };
 }
 
 /** A number of an option, or the fallback when it is not there. @throws UsageProblem when it is no number. */

@@ -62,6 +62,10 @@ test("the exit code tells right from wrong from misunderstood", () => {
   expect(shizuka("gradebook", "docs/examples/course.json", "--need", "Exam").output).toEqual(
     "The course has no item “Exam”.",
   );
+  expect(shizuka("draw", "docs/examples/every-kind.json", "--sed", "7")).toEqual({
+    code: 2,
+    output: "There is no option --sed.",
+  });
   expect(shizuka("sing").code).toBe(2);
   expect(shizuka("help").code).toBe(0);
 });
@@ -74,7 +78,7 @@ test("the deadlines of the rules", () => {
   expect(ends("--start", "9:05")).toEqual("12:00:00");
   expect(JSON.parse(shizuka("deadline", "--start", "2026-11-25T10:00:00Z", "--limit", "8").output)).toEqual({
     deadline: "2026-11-25T10:08:00.000Z",
-    notices: ["4:00", "2:00", "0:20"],
+    timeWarnings: ["4:00", "2:00", "0:20"],
   });
 });
 

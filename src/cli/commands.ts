@@ -209,7 +209,7 @@ export function deadline(args: Arguments): Outcome {
     code: 0,
     output: {
       deadline: ends === null ? null : text(ends),
-      notices: allowed === null ? [] : warningsFor(allowed).map(clockDigits),
+      timeWarnings: allowed === null ? [] : warningsFor(allowed).map(clockDigits),
     },
   };
 }

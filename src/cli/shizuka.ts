@@ -45,10 +45,7 @@ export function run(
     return 2;
   }
   try {
-    const outcome = COMMANDS[name as keyof typeof COMMANDS](
-      readArguments(rest, ["right", "whole-time"]),
-      world,
-    );
+    const outcome = COMMANDS[name as keyof typeof COMMANDS](readArguments(rest), world);
     print(
       typeof outcome.output === "string" ? outcome.output : JSON.stringify(outcome.output, saidInJson, 2),
     );

@@ -1,25 +1,22 @@
+import { parseCookie, stringifySetCookie } from "cookie";
 import { type Instant, SECOND } from "@/core/time/instants";
 import { config } from "./config";
 
-/** One cookie of a Cookie header, decoded; undefined when it is not there or cannot be decoded. */
-export function cookieIn(header: string | undefined, name: string): string | undefined {
-  const found = header?.split(/;\s*/).find((each) => each.startsWith(`${name}=`));
-  try {
-    return found && decodeURIComponent(found.slice(name.length + 1));
-  } catch {
-    return undefined;
-  }
-}
+/** One cookie of a Cookie header, decoded; undefined when it is not there. */
+export const cookieIn = (header: string | undefined, name: string): string | undefined =>
+  header === undefined ? undefined : parseCookie(header)[name];
 
 /** The name of a cookie of ours. Over TLS browsers take one of this name from this host alone, and only so. */
 export const cookieName = (name: string): string => `${config.isSecure ? "__Host-" : ""}shizuka.${name}`;
 
-/** How a cookie of ours is set, kept for so long; null: until the browser is closed. */
-export const cookieAttributes = (lasts: Instant | null): string =>
-  [
-    "Path=/",
-    "HttpOnly",
-    "SameSite=Lax",
-    ...(config.isSecure ? ["Secure"] : []),
-    ...(lasts === null ? [] : [`Max-Age=${Math.floor(lasts / SECOND)}`]),
-  ].join("; ");
+/** The header that sets a cookie of ours, for so long in ms; null: until the browser is closed. */
+export const setCookie = (name: string, value: string, lasts: Instant | null): string =>
+  stringifySetCookie({
+    name,
+    value,
+    path: "/",
+    httpOnly: true,
+    sameSite: "lax",
+    secure: config.isSecure,
+    ...(lasts === null ? {} : { maxAge: Math.floor(lasts / SECOND) }),
+  });

@@ -4,7 +4,7 @@ import { DAY } from "@/core/time/instants";
 import { isLanguage, speakerOf } from "@/words/languages";
 import { speakBy } from "@/words/t";
 import { config } from "./config";
-import { cookieAttributes, cookieIn, cookieName } from "./cookies";
+import { cookieIn, cookieName, setCookie } from "./cookies";
 
 const readers = new AsyncLocalStorage<string>();
 
@@ -25,4 +25,4 @@ export const inLanguageOf = <R>({ headers }: Pick<IncomingMessage, "headers">, w
 
 /** The header that notes a language in the browser; null: no longer one of its own. */
 export const languageCookie = (language: string | null): string =>
-  `${LANGUAGE_COOKIE}=${language ?? ""}; ${cookieAttributes(language === null ? 0 : 365 * DAY)}`;
+  setCookie(LANGUAGE_COOKIE, language ?? "", language === null ? 0 : 365 * DAY);

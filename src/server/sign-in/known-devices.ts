@@ -5,7 +5,7 @@ import { database } from "@/data/database";
 import { knownDevice, person } from "@/data/schema";
 import { newId } from "@/data/schema/columns";
 import { now } from "../base/clock";
-import { cookieAttributes, cookieIn, cookieName } from "../base/cookies";
+import { cookieIn, cookieName, setCookie } from "../base/cookies";
 
 const DEVICE_COOKIE = cookieName("device");
 /** A browser that was not used for so long is a new one. */
@@ -58,7 +58,7 @@ export async function rememberDevice(
     .values({ id: newId(), personId, secretHash, usedAt })
     .onConflictDoUpdate({ target: [knownDevice.personId, knownDevice.secretHash], set: { usedAt } });
   return {
-    cookie: `${DEVICE_COOKIE}=${secret}; ${cookieAttributes(KNOWN_FOR)}`,
+    cookie: setCookie(DEVICE_COOKIE, secret, KNOWN_FOR),
     isNews: theirs.size > 0 && !theirs.has(secretHash),
   };
 }
