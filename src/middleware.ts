@@ -58,7 +58,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
       return response;
     } catch (error) {
       const problem = problemOf(error);
-      // Whoever has gone in the middle of a request is no fault of ours.
+      // A client that has gone in the middle of a request is not a fault of ours.
       if (problem.status >= 500 && !request.signal.aborted)
         log.error({ err: error, reference, path }, "request failed");
       if (isApi(path)) return problemResponse(problem, reference);

@@ -104,10 +104,10 @@ async function serve(databaseUrl) {
   const stop = () => server.kill("SIGTERM");
   process.on("SIGINT", stop);
   process.on("SIGTERM", stop);
-  server.on("message", ({ ready, laid, signIns }) => {
+  server.on("message", ({ ready, wroteDemo, signIns }) => {
     if (!ready) return;
     writeFileSync(runFile, JSON.stringify({ pid: process.pid, address }));
-    if (laid) say("Laid the demo college.");
+    if (wroteDemo) say("Wrote the demo college into the database.");
     say(`\nShizuka is at ${address}\n`);
     if (env.SHIZUKA_DEMO === "1") {
       say("Sample sign-ins (the sign-in page offers them too):");

@@ -48,7 +48,7 @@ export function readArguments(args: readonly string[]): Arguments {
   return { words: positionals, options };
 }
 
-/** A number of an option, or the fallback when it is not there. @throws UsageProblem when it is no number. */
+/** A number of an option, or the fallback when it is not there. @throws UsageProblem when it is not a number. */
 export function numberOption({ options }: Arguments, name: string, fallback: number): number {
   const text = options.get(name);
   if (text === undefined) return fallback;

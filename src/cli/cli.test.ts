@@ -51,7 +51,7 @@ test("the exit code tells right from wrong from misunderstood", () => {
     code: 2,
     output: "no/such/file.json cannot be read.",
   });
-  expect(shizuka("check", "README.md").output).toMatch(/^README.md is no JSON/);
+  expect(shizuka("check", "README.md").output).toMatch(/^README.md is not JSON/);
   expect(shizuka("draw", "docs/examples/faulty.json").output).toContain("rules.counts: must be one of");
   expect(shizuka("deadline", "--limit", "20").output).toEqual("Say when it starts: --start 10:00");
   expect(shizuka("deadline", "--start", "10:00", "--limit", "many").output).toContain(

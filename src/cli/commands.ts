@@ -20,7 +20,7 @@ import { type Arguments, numberOption, UsageProblem } from "./arguments";
 
 /** What a command gets of the world: files as JSON. */
 export interface World {
-  /** @throws UsageProblem when the file cannot be read or is no JSON. */
+  /** @throws UsageProblem when the file cannot be read or is not JSON. */
   readonly readJson: (path: string) => unknown;
 }
 

@@ -29,7 +29,7 @@ const world: World = {
 
 const COMMANDS = { check, draw, mark, deadline, gradebook, schema } as const;
 
-/** The command line over the core. Answers the exit code. */
+/** The command line over the core. Returns the exit code. */
 export function run(
   args: readonly string[],
   print: (text: string) => void,

@@ -65,7 +65,7 @@ export const COURSES: Readonly<
   pol: { slug: "pol-101", code: "POL 101", title: "Pollinator Ecology", letter: "p" },
 };
 
-/** A quiz set in a course, with its window around the moment at which the demo is laid. */
+/** A quiz set in a course, with its window around the moment at which the demo is written. */
 export interface SetQuiz {
   readonly key: string;
   readonly course: CourseKey;
@@ -89,7 +89,7 @@ const shownOn = (file: typeof names, at: Instant) => {
   return { ...file, rules: { ...file.rules, reveal: { ...file.rules.reveal, right: on, worked: on } } };
 };
 
-/** The quizzes of the demo: one open, one late, one about to open, some returned, whenever it is laid. */
+/** The quizzes of the demo: one open, one late, one about to open, some returned, whenever it is written. */
 export function setQuizzes(now: Instant, zone: string): SetQuiz[] {
   const day = (days: number, hours: number, minutes = 0) =>
     startOfDay(now, zone, days) + hours * HOUR + minutes * 60_000;

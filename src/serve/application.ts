@@ -28,7 +28,7 @@ export interface SampleSignIn {
 /** What preparing has come to. */
 export interface Prepared {
   /** Whether the demo college was written into the database just now. */
-  readonly laid: boolean;
+  readonly wroteDemo: boolean;
   readonly signIns: readonly SampleSignIn[];
 }
 
@@ -43,13 +43,13 @@ export async function prepare(): Promise<Prepared> {
   const problems = unsafeSettings(process.env);
   if (problems.length > 0) throw new Error(problems.join("\n"));
   await migrate(url);
-  if (!config.demo) return { laid: false, signIns: [] };
-  const [{ layDemo }, { offeredPeople, sampleSignIns }] = await Promise.all([
-    import("../demo/lay"),
+  if (!config.demo) return { wroteDemo: false, signIns: [] };
+  const [{ writeDemo }, { offeredPeople, sampleSignIns }] = await Promise.all([
+    import("../demo/write-demo"),
     import("../demo/offered-people"),
   ]);
   offerPeople(offeredPeople);
-  return { laid: await layDemo(), signIns: sampleSignIns() };
+  return { wroteDemo: await writeDemo(), signIns: sampleSignIns() };
 }
 
 /** Starts what runs beside answering; returns how to stop it. */

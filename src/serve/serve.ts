@@ -67,7 +67,7 @@ async function serveWithWorkers(): Promise<void> {
       });
     });
 
-  // The first one brings the database up to date and lays the demo; the others find it so.
+  // The first one brings the database up to date and writes the demo; the others find it so.
   const said = await start();
   await Promise.all(Array.from({ length: processes - 1 }, start));
   hasServed = true;

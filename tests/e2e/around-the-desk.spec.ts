@@ -231,7 +231,7 @@ test("leaving the desk and coming back are in the student's own record", async (
     (await house.sql`select action from record where subject_id = ${attempt} order by at, id`).map(
       ({ action }) => action,
     );
-  // A reload is no leaving.
+  // A reload is not a leaving.
   await page.reload();
   await atDesk(page);
   await page.goto(`${house.url}/today`);

@@ -15,7 +15,7 @@ const MB = 1024 * 1024;
 const host = (house: House) => `host: ${new URL(house.url).host}`;
 const origin = (house: House) => `origin: ${house.url}`;
 
-/** Starts an attempt by its endpoint; answers its id. */
+/** Starts an attempt by its endpoint; returns its id. */
 async function startedBy(
   caller: Awaited<ReturnType<House["caller"]>>,
   house: House,
@@ -253,7 +253,7 @@ test("the number of queries is told in tests and benchmarks only", async ({ requ
   }
 });
 
-/** Opens a stream of events; answers how to know that it lives. */
+/** Opens a stream of events; returns how to know that it lives. */
 function listen(url: string, attempt: string, cookie: string, agent: Agent) {
   const stream = { isOpen: false, isClosed: false, text: "", end: () => {} };
   const sent = ask(`${url}/api/attempts/${attempt}/events`, { agent, headers: { cookie } }, (response) => {

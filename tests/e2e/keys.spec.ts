@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { REVEALED, type RevealRules } from "../../src/core/quiz/rules";
 import { type Answered, type Caller, expect, House, test } from "../support/house";
-import { layContent } from "../support/marked-work";
+import { makeContent } from "../support/marked-work";
 
 /** What every text of a key begins with, and every number of one contains: they stand nowhere else. */
 const PLANTED = /KEY[A-Z]+\d+|91827/;
@@ -87,7 +87,7 @@ test("no key of any kind of question is in any response: before, while it runs, 
 }) => {
   const { content, planted: count } = planted("Every kind, with its keys planted");
   expect(count).toBeGreaterThan(10);
-  const { quizId } = await layContent(
+  const { quizId } = await makeContent(
     house.sql,
     "nav-110",
     content,
@@ -145,7 +145,7 @@ test("a key that leaks is found: in a text of the desk, and as a field of its JS
   const { content } = planted("Every kind, with a leak");
   const [first] = (content.sections[0]?.questions ?? []) as unknown as { text: string }[];
   if (first) first.text = "Spring tides happen near KEYLEAK1";
-  const { quizId } = await layContent(
+  const { quizId } = await makeContent(
     house.sql,
     "nav-110",
     content,

@@ -116,7 +116,7 @@ test("tries: what a wrong one costs and what can still be earned is said before 
     "Wrong, costs 1/4 of this part; 2 left. Try 2 is next; 3/4 of its marks can still be earned.",
   );
   await expectAccessible(page, "a wrong try");
-  // The same answer again is no new try.
+  // The same answer again is not a new try.
   await check.click();
   await expect(first).toContainText("2 left");
   await page.getByLabel("Weight of the water").fill("2");
@@ -163,7 +163,7 @@ test("a sitting of two parts: a section a page, every question answered before m
   await expect(page.getByRole("region", { name: /^Question \d of 6/ })).toHaveCount(2);
   await page.getByRole("button", { name: "Close, go to 3" }).click();
   await expect(page.getByRole("alert")).toContainText(/Questions? 1/);
-  // Two points are asked for: one of them is no whole answer.
+  // Two points are asked for: one of them is not a whole answer.
   await page.getByRole("button", { name: "Place a point in the middle" }).click();
   await page.getByRole("textbox").fill("0.8 m");
   await page.getByRole("button", { name: "Close, go to 3" }).click();

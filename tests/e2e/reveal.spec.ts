@@ -1,6 +1,6 @@
 import { REVEALED, type RevealWhen } from "../../src/core/quiz/rules";
 import { expect, House, test } from "../support/house";
-import { ANSWERS, layWork, markEssay, missingFrom, onlyShown, shownIn } from "../support/marked-work";
+import { ANSWERS, markEssay, missingFrom, onlyShown, shownIn, writeWork } from "../support/marked-work";
 
 /**
  * Every page and endpoint, over the network: what they send of a handed-in attempt under each reveal setting, before and
@@ -41,7 +41,7 @@ for (const when of SETTINGS) {
     const nobody = await house.caller(request, null);
 
     for (const what of REVEALED) {
-      const { quizId } = await layWork(
+      const { quizId } = await writeWork(
         sql,
         "pol-101",
         `Work ${what} ${typeof when === "string" ? when : "on a date"}`,

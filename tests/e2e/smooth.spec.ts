@@ -5,7 +5,7 @@ const QUESTIONS = 100;
 const PICTURES = 20;
 
 /** A quiz of a hundred questions, a fifth of them about a picture of a photograph's size. */
-async function layHundred(house: House): Promise<void> {
+async function makeHundred(house: House): Promise<void> {
   const pictures = await Promise.all(
     Array.from({ length: PICTURES }, async (_, i) => {
       const noise = { type: "gaussian", mean: 128, sigma: 30 } as const;
@@ -75,7 +75,7 @@ test("a hundred questions with twenty pictures: turning and typing are not felt,
   test.setTimeout(120_000);
   const house = await House.open();
   try {
-    await layHundred(house);
+    await makeHundred(house);
     const page = await house.page(browser, "jun.abernathy");
     const pictures = new Set<string>();
     page.on("response", (response) => {

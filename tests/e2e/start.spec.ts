@@ -28,7 +28,7 @@ test.afterAll(async () => {
   rmSync(home, { recursive: true, force: true });
 });
 
-/** Starts the demo in a home of its own; answers what it printed once it says where it is, or when it ends. */
+/** Starts the demo in a home of its own; returns what it printed once it says where it is, or when it ends. */
 function start(...args: string[]): Promise<{ child: ChildProcess; output: string; code: number | null }> {
   const env = { ...process.env, SHIZUKA_HOME: home, PORT: String(port), DATABASE_URL: "" };
   const child = spawn("node", ["tools/start.mjs", ...args], { env, stdio: ["ignore", "pipe", "pipe"] });
@@ -49,11 +49,11 @@ const ended = (child: ChildProcess) => new Promise<number | null>((done) => chil
 const people = async (request: import("@playwright/test").APIRequestContext) =>
   (await (await request.get(`http://127.0.0.1:${port}/sign-in`)).text()).includes("Noor Haldane");
 
-test("a first start lays the college, prints the address and the sign-ins; a second one says that it runs already", async ({
+test("a first start writes the demo college, prints the address and the sign-ins; a second one says that it runs already", async ({
   request,
 }) => {
   const { child, output } = await start();
-  expect(output).toContain("Laid the demo college.");
+  expect(output).toContain("Wrote the demo college into the database.");
   expect(output).toContain(`http://127.0.0.1:${port}`);
   expect(output).toContain("noor.haldane@alderquay.example");
   expect(await people(request)).toBe(true);
@@ -73,7 +73,7 @@ test("after kill -9 the next start works, takes the left database over, and is q
   request,
 }) => {
   const first = await start();
-  expect(first.output).not.toContain("Laid the demo college.");
+  expect(first.output).not.toContain("Wrote the demo college into the database.");
   first.child.kill("SIGKILL");
   await ended(first.child);
   // The server notices that its parent is gone.
@@ -124,7 +124,7 @@ test("a lock file that names a dead process which its parent never collects hold
 
 test("--fresh begins anew", async () => {
   const { child, output } = await start("--fresh");
-  expect(output).toContain("Laid the demo college.");
+  expect(output).toContain("Wrote the demo college into the database.");
   child.kill("SIGINT");
   expect(await ended(child)).toBe(0);
 });

@@ -72,7 +72,7 @@ export function hostility(seed: number) {
     return copy;
   }
 
-  /** The text of a body: most often JSON of a spoilt one, now and then what is no JSON at all. */
+  /** The text of a body: most often JSON of a spoilt one, now and then what is not JSON at all. */
   function body(valid: unknown): string | Buffer {
     const way = random();
     if (way < 0.04) return "";

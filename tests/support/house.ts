@@ -32,7 +32,7 @@ export class House {
     return House.#on(url, env);
   }
 
-  /** On a database of a cluster of one's own, which may be stopped: it lays a college of its own. */
+  /** On a database of a cluster of one's own, which may be stopped: it has a college of its own. */
   static async openOn(own: { url(database: string): string }): Promise<House> {
     return House.#on(await createDatabase(own, "own"), {});
   }

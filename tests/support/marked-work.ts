@@ -50,29 +50,29 @@ export const onlyShown = (what: Revealed, when: RevealWhen): RevealRules =>
     REVEALED.map((each) => [each, each === what ? when : "never"]),
   ) as unknown as RevealRules;
 
-export interface LaidWork {
+export interface MadeWork {
   readonly quizId: string;
   readonly title: string;
 }
 
 /** Lays a quiz of its own in a course, open for an hour, worth something in its gradebook. */
-export const layWork = (
+export const writeWork = (
   sql: postgres.Sql,
   courseSlug: string,
   title: string,
   reveal: RevealRules,
   more: object = {},
-): Promise<LaidWork> =>
-  layContent(sql, courseSlug, content(title), { attempts: 1, counts: "best", ...more, reveal }, "154.53");
+): Promise<MadeWork> =>
+  makeContent(sql, courseSlug, content(title), { attempts: 1, counts: "best", ...more, reveal }, "154.53");
 
 /** Lays a quiz of any content. */
-export async function layContent(
+export async function makeContent(
   sql: postgres.Sql,
   courseSlug: string,
   file: { readonly title: string; readonly sections: readonly { readonly questions: readonly unknown[] }[] },
   settings: object,
   maximum: string,
-): Promise<LaidWork> {
+): Promise<MadeWork> {
   const quizId = randomUUID();
   const { title } = file;
   const questions = file.sections.reduce((sum, section) => sum + section.questions.length, 0);

@@ -3,7 +3,7 @@ import { installDebian, Stop, say } from "./steps.mjs";
 
 const CHROMIUM = process.env.CHROMIUM ?? "/usr/bin/chromium";
 
-/** Debian's Chromium, installed if need be; answers its path. */
+/** Debian's Chromium, installed if need be; returns its path. */
 export function ensureChromium() {
   if (existsSync(CHROMIUM)) return CHROMIUM;
   if (installDebian(["chromium"], say) && existsSync(CHROMIUM)) return CHROMIUM;

@@ -18,7 +18,7 @@ const languageFiles = {
   },
 };
 
-/** Puts a TypeScript entry and what it imports together into one file that Node runs; answers how to load it. */
+/** Puts a TypeScript entry and what it imports together into one file that Node runs; returns how to load it. */
 export async function bundle(outfile, entry) {
   const { build } = await import("esbuild");
   await build({

@@ -1,6 +1,6 @@
 import { request } from "node:http";
 
-/** One request of a page of ours; answers its status, headers and text. */
+/** One request of a page of ours; returns its status, headers and text. */
 export function call({ agent, url, method, path, cookie = "", body, type = "application/json" }) {
   return new Promise((done, failed) => {
     const headers = { cookie, origin: url, "content-type": type };

@@ -23,8 +23,8 @@ export async function runLoad({ url, sql, students, seconds, pause, say = () => 
   // Each student has a browser of their own: nobody's save waits for a connection behind somebody else's start.
   const agent = new Agent({ keepAlive: true });
   const streams = new Agent({ keepAlive: false });
-  const quizId = await layQuiz(sql);
-  const emails = await layStudents(sql, students);
+  const quizId = await makeQuiz(sql);
+  const emails = await makeStudents(sql, students);
   say(`signing ${students} students in`);
   const cookies = [];
   for (const email of emails) cookies.push(await signIn(agent, url, email));
@@ -52,7 +52,7 @@ export async function runLoad({ url, sql, students, seconds, pause, say = () => 
 }
 
 /** A quiz of twenty questions whose time ends for all at once. */
-async function layQuiz(sql) {
+async function makeQuiz(sql) {
   const [model] = await sql`
     select q.*, v.content, v.facts from quiz q join quiz_version v on v.quiz_id = q.id and v.number = q.current_version
     where q.title = 'Tides and clearances'`;
@@ -75,7 +75,7 @@ async function layQuiz(sql) {
   return id;
 }
 
-async function layStudents(sql, students) {
+async function makeStudents(sql, students) {
   const [model] = await sql`
     select a.password, e.course_id from account a join person p on p.id = a.person_id
     join enrolment e on e.person_id = p.id join course c on c.id = e.course_id where c.slug = 'nav-110' limit 1`;
@@ -170,7 +170,7 @@ async function openDesk({ agent, streams, url, quizId, cookie, i, figures }) {
 /** What the page of a desk was made from: it stands in it, escaped, each value with a mark of its type. */
 function viewIn(html) {
   const [, props] = /<astro-island[^>]* props="([^"]*)"/.exec(html) ?? [];
-  if (!props) throw new Error(`This is no desk: ${html.slice(0, 300)}`);
+  if (!props) throw new Error(`This is not a desk: ${html.slice(0, 300)}`);
   const plain = ([type, value]) => {
     if (type === 1) return value.map(plain);
     if (type !== 0 || value === null || typeof value !== "object") return value;

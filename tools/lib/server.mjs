@@ -53,7 +53,7 @@ export async function onCluster(cluster, statement) {
   }
 }
 
-/** Makes an empty database in a cluster, or a copy of another; answers its address. */
+/** Makes an empty database in a cluster, or a copy of another; returns its address. */
 export async function createDatabase(cluster, name, template) {
   await onCluster(cluster, `drop database if exists "${name}" with (force)`);
   await onCluster(cluster, `create database "${name}"${template ? ` template "${template}"` : ""}`);

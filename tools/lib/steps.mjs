@@ -37,7 +37,7 @@ export function run(command, args, options = {}) {
   return done.stdout ?? "";
 }
 
-/** Runs a program with its output shown; answers its exit code. */
+/** Runs a program with its output shown; returns its exit code. */
 export function runShown(command, args, options = {}) {
   return new Promise((done, failed) => {
     const child = spawn(command, args, { cwd: ROOT, stdio: "inherit", ...options });
@@ -105,7 +105,7 @@ export function freePort(wanted = 0, host = "127.0.0.1") {
   });
 }
 
-/** Installs Debian packages if this user may; answers whether they are there now. */
+/** Installs Debian packages if this user may; returns whether they are there now. */
 export function installDebian(packages, say_) {
   if (process.getuid?.() !== 0 || spawnSync("which", ["apt-get"]).status !== 0) return false;
   say_(`Installing ${packages.join(" and ")} from Debian's packages ...`);

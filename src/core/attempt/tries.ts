@@ -19,7 +19,7 @@ export interface PartTries {
   readonly words: Said;
 }
 
-/** What is not complete (unreadable, without its unit, with too few figures) is said and is no try. */
+/** What is not complete (unreadable, without its unit, with too few figures) is said and is not a try. */
 const isTry = (part: MarkedPart): boolean =>
   part.state !== "empty" && part.state !== "awaits" && part.incomplete === undefined;
 const isRight = (part: MarkedPart): boolean => part.state === "full";

@@ -141,7 +141,7 @@ test("what is other than in the last quiz is named, and only that", () => {
   expect(last({ timeLimit: 30 })).toEqual(["Time"]);
   expect(last({ order: "one-way", takeBack: true })).toEqual(["Order", "Hand-in"]);
   expect(last({ attempts: 1, calculator: "plain" })).toEqual(["Attempts"]);
-  // How many attempts are used, and when it closes, is no rule of the quiz.
+  // How many attempts are used, and when it closes, is not a rule of the quiz.
   expect(
     differingRules({ ...terms, used: 1, window: { opens: null, due: null, closes: null } }, { rules }),
   ).toEqual([]);

@@ -10,7 +10,7 @@ const counted = { low: exact(12), high: exact(16), attempt: 0 };
 const maximum = exact(20);
 
 describe("an item's mark", () => {
-  test("nothing handed in is no mark, not zero", () =>
+  test("nothing handed in is not a mark, not zero", () =>
     expect(itemMark({ maximum, counted: null })).toBeNull());
   test("what counts, with what awaits", () => {
     const mark = itemMark({ maximum, counted });

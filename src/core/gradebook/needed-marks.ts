@@ -76,7 +76,7 @@ function leastFrom(
 /**
  * "What do I need here?": the least mark in one item from which on every higher mark too brings the course to the target (a
  * share, 0 to 1), the rest as it stands, awaited marks at nothing. With drops the course can fall while a mark rises, so a
- * lower mark that happens to do is no answer. @throws Error for an item that is not there.
+ * lower mark that happens to do is not an answer. @throws Error for an item that is not there.
  */
 export function needIn(
   categories: readonly Category[],

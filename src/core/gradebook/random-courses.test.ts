@@ -218,7 +218,7 @@ describe("ten thousand random gradebooks against a slow, obvious model", () => {
   }, 120_000);
 });
 
-test("a mark that happens to do is no answer: with drops by points the course can fall while a mark rises", () => {
+test("a mark that happens to do is not an answer: with drops by points the course can fall while a mark rises", () => {
   const piece = (id: string, earned: number | null, maximum: number): Item => ({
     id,
     maximum: exact(maximum),

@@ -45,7 +45,7 @@ test("a typed mark takes the place of what is to come or waits, and of nothing e
   expect(sofar({ f: "" })).toEqual("82.77");
 });
 
-test("what is no mark of the work is named with what would be right, and changes nothing", () => {
+test("what is not a mark of the work is named with what would be right, and changes nothing", () => {
   const { result, problems } = withTyped(course.map(writtenCategory), { f: "51", c: "abc", a: "-1" });
   expect([...problems]).toEqual([
     ["a", "0 to 20"],

@@ -88,7 +88,7 @@ export interface MarkedPart {
   readonly difference?: Said;
   /** The same for answers that are the same, however they are written; what was written by default. */
   readonly identity?: string;
-  /** What an answer still lacks that is asked for, as a sentence: such an answer is no try. */
+  /** What an answer still lacks that is asked for, as a sentence: such an answer is not a try. */
   readonly incomplete?: Said;
   /** Why no rule can mark it: a person has to, and has to be told. */
   readonly fault?: Said;

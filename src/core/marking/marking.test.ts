@@ -240,7 +240,7 @@ describe("tries", () => {
     ]);
   });
 
-  test("what is not complete is no try", () => {
+  test("what is not complete is not a try", () => {
     const grams: Question = {
       id: "g",
       kind: "numeric",

@@ -11,7 +11,7 @@ export type Exact = Fraction;
 /**
  * An exact number from a whole number, a decimal or fraction text ("0.25", "1/3", "1.5e3"), or an exact number.
  * A JavaScript number is taken by its shortest decimal writing, so 0.1 is one tenth.
- * @throws Error when the text is no number.
+ * @throws Error when the text is not a number.
  */
 export function exact(value: number | string | Exact): Exact {
   if (typeof value === "object") return value;

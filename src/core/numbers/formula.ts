@@ -81,7 +81,7 @@ export const RESERVED_NAMES: ReadonlySet<string> = new Set([
 
 type Valuer = (values: ReadonlyMap<string, Exact>) => Exact;
 
-/** A decimal of 15 figures as an exact number; what is no finite number has no value. */
+/** A decimal of 15 figures as an exact number; what is not a finite number has no value. */
 function fromFloat(value: number): Exact {
   if (!Number.isFinite(value))
     throw new FormulaProblem(said("numbers.formula.the-formula-has-no-finite-value"));

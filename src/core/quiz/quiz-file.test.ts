@@ -73,7 +73,7 @@ test("every mistake is named with its place, and nothing is half-read", () => {
 });
 
 test.each([null, [], "quiz", 7, {}, { format: "shizuka-quiz", version: 2 }])(
-  "%j is no quiz file",
+  "%j is not a quiz file",
   (value) => {
     const reading = readQuizFile(value);
     expect(reading.ok).toBe(false);

@@ -20,7 +20,7 @@ test.each([
   expect(english(formulasProblem(formulas) ?? "")).toContain(words);
 });
 
-test("a brace that is a sign opens no group, and closing more than was opened is no depth", () => {
+test("a brace that is a sign opens no group, and closing more than was opened adds no depth", () => {
   expect(formulaProblem("\\{".repeat(100))).toBeNull();
   expect(formulaProblem("}".repeat(100))).toBeNull();
 });

@@ -26,7 +26,7 @@ function withoutTags(rich: string): string {
   for (;;) {
     const from = rich.indexOf("<", at);
     const to = from === -1 ? -1 : rich.indexOf(">", from);
-    // What is never closed is no tag.
+    // What is never closed is not a tag.
     if (to === -1) return pieces.join("") + rich.slice(at);
     pieces.push(rich.slice(at, from));
     at = to + 1;

@@ -12,4 +12,7 @@ ALTER TYPE "plan_entry_kind" RENAME VALUE 'notice' TO 'note';--> statement-break
 UPDATE "quiz_version" SET "content" = jsonb_set("content" #- '{rules,notices}', '{rules,timeWarnings}', "content" #> '{rules,notices}')
   WHERE "content" #> '{rules,notices}' IS NOT NULL;--> statement-breakpoint
 UPDATE "quiz_version" SET "content" = replace("content"::text, '"typingSlip":', '"typingMistake":')::jsonb
-  WHERE "content"::text LIKE '%"typingSlip":%';
+  WHERE "content"::text LIKE '%"typingSlip":%';;--> statement-breakpoint
+ALTER TABLE "house_mail" RENAME TO "mailbox_mail";--> statement-breakpoint
+ALTER TABLE "mailbox_mail" RENAME CONSTRAINT "house_mail_pkey" TO "mailbox_mail_pkey";--> statement-breakpoint
+ALTER INDEX "house_mail_created_at_index" RENAME TO "mailbox_mail_created_at_index";

@@ -36,8 +36,8 @@ export const personNotice = pgTable(
 );
 
 /** Mail that went to the internal mailbox, because no mail server is set. */
-export const houseMail = pgTable(
-  "house_mail",
+export const mailboxMail = pgTable(
+  "mailbox_mail",
   {
     id: id(),
     recipient: text().notNull(),

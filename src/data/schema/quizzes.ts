@@ -43,7 +43,7 @@ export const quiz = pgTable(
     currentVersion: integer().notNull().default(1),
     /** Which things have come to be shown by the clock and were told to those who handed in. */
     shownTold: text().array().$type<(Revealed | "last")[]>().notNull().default([]),
-    /** What came to be shown before this is no news. */
+    /** What came to be shown before this is not news. */
     tellsShownFrom: instant().notNull().defaultNow(),
     /** Openings up to this moment were told, or are no news. */
     openingTold: instant().notNull().defaultNow(),

@@ -8,7 +8,7 @@ const bytes = customType<{ data: Buffer; driverData: Buffer }>({ dataType: () =>
 export const upload = pgTable(
   "upload",
   {
-    /** Made by the device, so that sending the same file again is no second file. */
+    /** Made by the device, so that sending the same file again is not a second file. */
     id: uuid().primaryKey(),
     attemptId: uuid()
       .notNull()

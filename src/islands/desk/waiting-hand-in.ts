@@ -4,7 +4,7 @@ import { Refusal } from "@/ui/requests";
 const LONGEST_PAUSE = 10 * SECOND;
 
 interface WaitingTerms {
-  /** Saves everything and hands in. Answers when it is done. @throws when it could not be done now. */
+  /** Saves everything and hands in. Resolves when it is done. @throws when it could not be done now. */
   readonly attempt: () => Promise<void>;
   /** It could not go now and is tried again by itself. */
   readonly onWaits: () => void;

@@ -130,7 +130,7 @@ export class FileQueue {
     }
   }
 
-  /** Sends one file to its end. Answers false when it has to be tried again later. */
+  /** Sends one file to its end. Returns false when it has to be tried again later. */
   async #send(id: string): Promise<boolean> {
     try {
       // An empty piece asks how much is there already.

@@ -6,7 +6,7 @@ import { Journal } from "./journal";
 
 /**
  * Delivers what the journal of this device holds of an attempt that is over: one request for each writer, so that no slot
- * stands twice in one. Answers the slots that became late writing; what was written after the end stays on the device.
+ * stands twice in one. Returns the slots that became late writing; what was written after the end stays on the device.
  */
 export async function deliverLeftovers(attemptId: string): Promise<number[]> {
   const journal = new Journal(attemptId, deskEntry);

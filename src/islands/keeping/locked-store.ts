@@ -53,7 +53,7 @@ async function isOthers(attemptId: string): Promise<boolean> {
   }
 }
 
-/** Forgets what the server has, of every attempt; answers what it does not have of whoever is signed in. */
+/** Forgets what the server has, of every attempt; returns what it does not have of whoever is signed in. */
 export async function leftOnDevice(): Promise<Leftovers> {
   const db = await openDeviceStore();
   try {

@@ -229,7 +229,7 @@ const byClock = (row: AttemptRow): HandIn => ({
   actorId: null,
 });
 
-/** Hands an attempt in by the clock if its time is up; answers whether it did. Safe to call from anywhere, any number of times. */
+/** Hands an attempt in by the clock if its time is up; returns whether it did. Safe to call from anywhere, any number of times. */
 export async function settle(attemptId: string): Promise<boolean> {
   return inTransaction(async (tx) => {
     const row = await lockAttempt(tx, attemptId);
@@ -243,7 +243,7 @@ export async function settle(attemptId: string): Promise<boolean> {
 const failing = new Map<string, Instant>();
 const TRIED_AGAIN = MINUTE;
 
-/** Settles each by itself; one that cannot be is reported, tried again later, and stops nothing. Answers how many were. */
+/** Settles each by itself; one that cannot be is reported, tried again later, and stops nothing. Returns how many were. */
 export async function settleAll(rows: readonly Pick<AttemptRow, "id">[]): Promise<number> {
   let settled = 0;
   for (const { id } of rows) {
@@ -277,7 +277,7 @@ const overdueNow = (db: Database, most: number) => {
 };
 
 /**
- * Hands in up to `most` attempts whose time is up, together, leaving those that another process has in hand; answers how
+ * Hands in up to `most` attempts whose time is up, together, leaving those that another process has in hand; returns how
  * many there were. If that fails, each is handed in by itself.
  */
 export async function sweep(most = 50): Promise<number> {

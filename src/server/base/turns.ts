@@ -15,7 +15,7 @@ const LONGEST_TURN = 2 * SECOND;
 
 const turns = pLimit(AT_ONCE);
 
-/** Waits until the whole body is here, without reading it; answers whether the request takes a turn at all. */
+/** Waits until the whole body is here, without reading it; returns whether the request takes a turn at all. */
 async function isHere(request: IncomingMessage): Promise<boolean> {
   if (request.headers["transfer-encoding"] !== undefined) return false;
   const length = Number(request.headers["content-length"] ?? 0);

@@ -68,7 +68,7 @@ describe("late writing", () => {
     expect(await sql`select 1 from late_writing where attempt_id = ${attemptId}`).toHaveLength(0);
   });
 
-  test("what was saved already and is only sent again is no late writing", async () => {
+  test("what was saved already and is only sent again is not late writing", async () => {
     const { attemptId, save } = await started("samir.eastlake", "Tides and clearances");
     const same = { device: randomUUID(), revision: 2, writtenAt: Date.now() };
     await save(4, { parts: { a: "4.2" } }, same);
@@ -94,7 +94,7 @@ describe("taking back", () => {
     });
     await takeBack(student, attemptId);
     expect(await openDesk(student, attemptId)).not.toBeNull();
-    // Taking back twice is no error; the deadline has not moved.
+    // Taking back twice is not an error; the deadline has not moved.
     await takeBack(student, attemptId);
     await save(2, { rich: "<p>Fixed transects.</p>" });
     await handInAttempt(student, attemptId, {});

@@ -31,7 +31,7 @@ const body = yup
   .strict()
   .noUnknown();
 
-/** Checks what is saved in one question, where the quiz allows tries; answers the tries at each of its parts. */
+/** Checks what is saved in one question, where the quiz allows tries; returns the tries at each of its parts. */
 export async function checkAnswer(
   viewer: Viewer,
   attemptId: string,
@@ -81,7 +81,7 @@ export async function checkAnswer(
     const after = triedParts(question, seed, tries, [...checks, { answer: reading.answer, part }]);
     const stood = (parts: readonly TriedPart[]) =>
       JSON.stringify(parts.map(({ wrong, right, closed }) => [wrong, right, closed]));
-    // The same wrong answer again, or one that is not complete, is no new try and leaves no trace.
+    // The same wrong answer again, or one that is not complete, is not a new try and leaves no trace.
     if (stood(before) === stood(after)) return after;
     await tx
       .insert(answerCheck)

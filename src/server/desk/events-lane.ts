@@ -46,7 +46,7 @@ export async function endEventStreams(): Promise<void> {
 
 /**
  * Server-sent events of one attempt, beside the framework, which would gather and compress them: whenever its quiz is
- * told something, or another desk of it changes something, how the attempt stands now. Answers whether the request was for one.
+ * told something, or another desk of it changes something, how the attempt stands now. Returns whether the request was for one.
  */
 export function eventsLane(request: IncomingMessage, response: ServerResponse, path: string | null): boolean {
   if (request.method !== "GET") return false;

@@ -14,7 +14,7 @@ const SHOWN = /^(image\/(png|jpeg|gif|webp|avif|bmp|apng)|application\/pdf|text\
 
 /**
  * Gives files in a stream, as fast as they are taken in and no faster, beside the framework, which would hold them whole.
- * Answers whether the request was for one.
+ * Returns whether the request was for one.
  */
 export function filesLane(request: IncomingMessage, response: ServerResponse, path: string | null): boolean {
   if (request.method !== "GET" && request.method !== "HEAD") return false;
@@ -96,7 +96,7 @@ async function give(
     if (request.method === "HEAD") response.end();
     else await pipeline(Readable.from(upTo(file.from(part.from), length)), response);
   } catch (error) {
-    // Whoever stops taking it in in the middle is no fault.
+    // A client that stops reading in the middle is not a fault.
     if (!response.destroyed) answerProblem(request, response, error, path);
   }
 }

@@ -30,7 +30,7 @@ const body = yup
   .strict()
   .noUnknown();
 
-/** A student hands in. Pressing twice, or after the clock did it, is no error: the attempt is handed in. */
+/** A student hands in. Pressing twice, or after the clock did it, is not an error: the attempt is handed in. */
 export async function handInAttempt(viewer: Viewer, attemptId: string, input: unknown): Promise<void> {
   const { pressedAt, seen } = inputOf(body, input);
   await openAttempt(viewer, attemptId);

@@ -31,7 +31,7 @@ const sameWriting = (row: LateRow, entry: EntryToSave): boolean =>
     canonicalJson([entry.answer, entry.ribbon, entry.ruledOut]);
 
 /**
- * Keeps apart what a device wrote before the end but delivers after it; answers the revisions that are safe now. What
+ * Keeps apart what a device wrote before the end but delivers after it; returns the revisions that are safe now. What
  * was saved in time already, word for word, and is only sent again, is safe too but no late writing. With it is kept what
  * its student could see when it came: the device's own word is all that says when it was written. Once the right answers
  * are shown to them, nothing is taken.
@@ -94,7 +94,7 @@ export async function keepLateWriting(
 /**
  * Makes late writing part of an attempt that was taken back: all of it goes into the log, and slot by slot the later
  * written stands. What was written to a question that is closed stays apart. The attempt's row is locked by the caller.
- * Answers the slots that changed.
+ * Returns the slots that changed.
  */
 export async function takeInLateWriting(
   db: Queryable,

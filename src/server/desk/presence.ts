@@ -6,7 +6,7 @@ import { now } from "../base/clock";
 import { signalAttempt } from "../base/desk-events";
 import { log } from "../base/log";
 
-/** A reload is no leaving: who is back so soon, at whichever process, was never away. */
+/** A reload is not leaving: whoever is back so soon, at whichever process, was never away. */
 export const AWAY_AFTER = 5 * SECOND;
 /** How often each open desk is noted to be there. */
 export const SEEN_EVERY = 15 * SECOND;

@@ -45,7 +45,7 @@ describe("what was logged is never changed, and only what the log took in is the
     await expect(rewritten).rejects.toMatchObject({ status: 409, type: "closed", more: { slots: [1] } });
     expect(await held(1)).toEqual({ pick: first.id });
     expect(await logged(1)).toEqual([{ pick: first.id }]);
-    // Word for word the same, because its answer was lost on the way, is no change and is acknowledged.
+    // Word for word the same, because its answer was lost on the way, is not a change and is acknowledged.
     const again = await save(1, { pick: first.id }, { device, revision: 1 });
     expect(again).toMatchObject({ saved: [{ slot: 1, device, revision: 1 }], refused: [] });
   });

@@ -308,7 +308,7 @@ export async function saveAnswers(
   const { writable, shut, clashing, page, handedInAt } = outcome.attempt;
   const deadline = outcome.attempt.deadline === null ? null : Date.parse(outcome.attempt.deadline);
   if (!writable) throw await refuseOver(attemptId, good, { handedInAt, deadline, at });
-  // Word for word what is stored already is no change, also where nothing can be changed any more.
+  // Word for word what is stored already is not a change, also where nothing can be changed any more.
   const closed = good.filter(({ slot }) => shut.includes(slot));
   const repeated = await loggedAlready(attemptId, closed);
   for (const entry of good) {

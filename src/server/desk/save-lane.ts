@@ -19,7 +19,7 @@ const LONG = 32 * 1024;
 
 /**
  * The hot path's own way through the server, beside the framework, whose handling of a request costs more than the save
- * itself. Answers whether the request was a save; if so, it is being answered.
+ * itself. Returns whether the request was a save; if so, it is being answered.
  */
 export function saveLane(request: IncomingMessage, response: ServerResponse, path: string | null): boolean {
   if (request.method !== "POST") return false;

@@ -13,7 +13,7 @@ export function answerProblem(
 ): void {
   const problem = problemOf(error);
   const reference = newReference();
-  // Whoever has gone in the middle of a request is no fault of ours, and hears no answer.
+  // A client that has gone in the middle of a request is not a fault of ours, and gets no answer.
   if (request.destroyed && !request.complete) return;
   if (problem.status >= 500) log.error({ err: error, reference, path }, "request failed");
   if (response.headersSent || response.destroyed) {

@@ -53,7 +53,7 @@ export function pathOf(request: IncomingMessage): string | null {
 const tooSlow = () => new Problem(408, "too-slow", t("server.edge.guard.the-request-came-too-slowly-and"));
 
 /**
- * Before any work: who asks, whether the session's cookie is ours, how much may come and how long it may take. Answers null
+ * Before any work: who asks, whether the session's cookie is ours, how much may come and how long it may take. Returns null
  * when the request was refused, and answered, here.
  */
 export async function guard(request: IncomingMessage, response: ServerResponse): Promise<Guarded | null> {

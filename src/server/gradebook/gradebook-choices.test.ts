@@ -112,7 +112,7 @@ describe("stands in, as declared in the quiz itself", () => {
     ],
   };
 
-  async function layExam(standsInFor: string | null): Promise<string> {
+  async function writeExam(standsInFor: string | null): Promise<string> {
     expect(readQuizFile(content)).toEqual({ ok: true, quiz: expect.anything() });
     const id = randomUUID();
     const [nav] = await sql`select id, (select instructor_id from quiz where course_id = c.id limit 1) as by
@@ -149,7 +149,7 @@ describe("stands in, as declared in the quiz itself", () => {
   test("whoever chooses it has it, whoever chooses otherwise has not, and silence changes nothing", async () => {
     const symbols = await itemNamed("Chart symbols");
     await sql`update gradebook_item set stands_in_for_id = null where stands_in_for_id = ${symbols}`;
-    const exam = await layExam(symbols);
+    const exam = await writeExam(symbols);
     const chosen = async () =>
       (await sql`select 1 from stand_in where item_id = ${symbols} and person_id = ${noor.id}`).length === 1;
     for (const [choice, stands] of [
@@ -175,7 +175,7 @@ describe("stands in, as declared in the quiz itself", () => {
   test("what was declared is undone by taking the hand-in back, and what the gradebook was told before comes again", async () => {
     const symbols = await itemNamed("Chart symbols");
     await sql`update gradebook_item set stands_in_for_id = null where stands_in_for_id = ${symbols}`;
-    const exam = await layExam(symbols);
+    const exam = await writeExam(symbols);
     await sql`delete from stand_in`;
     await sql`update quiz set settings = settings || '{"takeBack":true,"reveal":{"total":"at-hand-in","marks":"at-hand-in","written":"at-hand-in","right":"never","worked":"never"}}'
       where id = ${exam}`;
@@ -193,7 +193,7 @@ describe("stands in, as declared in the quiz itself", () => {
   });
 
   test("where the gradebook does not allow it, a declaration changes nothing", async () => {
-    await handInDeclaring(await layExam(null), "new");
+    await handInDeclaring(await writeExam(null), "new");
     expect(await sql`select * from stand_in`).toEqual([]);
   });
 });

@@ -5,11 +5,11 @@ import { college, writing } from "../../../tests/support/college";
 import { ownDatabase } from "../../../tests/support/database";
 import {
   ANSWERS,
-  layWork,
   markEssay,
   missingFrom,
   onlyShown,
   shownIn,
+  writeWork,
 } from "../../../tests/support/marked-work";
 
 const sql = await ownDatabase();
@@ -40,8 +40,8 @@ afterEach(() => {
   vi.useRealTimers();
 });
 
-async function handedIn(title: string, reveal: Parameters<typeof layWork>[3], more: object = {}) {
-  const { quizId } = await layWork(sql, "pol-101", title, reveal, more);
+async function handedIn(title: string, reveal: Parameters<typeof writeWork>[3], more: object = {}) {
+  const { quizId } = await writeWork(sql, "pol-101", title, reveal, more);
   const { attemptId } = await startAttempt(student, quizId);
   await confirmStart(student, attemptId);
   for (const [i, answer] of ANSWERS.entries()) {
@@ -208,7 +208,7 @@ test("only after the last attempt: nothing of an earlier one is shown while the 
 });
 
 test("what still awaits marking is nowhere a zero", async () => {
-  const { quizId } = await layWork(sql, "pol-101", "Only an essay waits", {
+  const { quizId } = await writeWork(sql, "pol-101", "Only an essay waits", {
     ...onlyShown("total", "at-hand-in"),
     marks: "at-hand-in",
   });

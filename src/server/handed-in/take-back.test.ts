@@ -3,7 +3,7 @@ import { afterEach, describe, expect, test, vi } from "vitest";
 import { HOUR, MINUTE, SECOND } from "@/core/time/instants";
 import { college, writing } from "../../../tests/support/college";
 import { ownDatabase } from "../../../tests/support/database";
-import { layWork, onlyShown, shownIn } from "../../../tests/support/marked-work";
+import { onlyShown, shownIn, writeWork } from "../../../tests/support/marked-work";
 
 const sql = await ownDatabase();
 const { viewer } = college(sql);
@@ -22,10 +22,13 @@ afterEach(() => {
 });
 
 let made = 0;
-async function laid(more: object = {}, reveal = onlyShown("written", "at-hand-in")) {
+async function prepared(more: object = {}, reveal = onlyShown("written", "at-hand-in")) {
   made += 1;
   const student = await viewer("keziah.rowntree");
-  const { quizId } = await layWork(sql, "pol-101", `Taken back ${made}`, reveal, { takeBack: true, ...more });
+  const { quizId } = await writeWork(sql, "pol-101", `Taken back ${made}`, reveal, {
+    takeBack: true,
+    ...more,
+  });
   const { attemptId } = await startAttempt(student, quizId);
   await confirmStart(student, attemptId);
   const save = (slot: number, answer: unknown, change = {}) =>
@@ -37,7 +40,7 @@ async function laid(more: object = {}, reveal = onlyShown("written", "at-hand-in
 
 describe("late writing that was delivered meanwhile is part of it again", () => {
   test("a phone writes offline, a laptop hands in, the phone delivers, the laptop takes back: the later words stand", async () => {
-    const { student, attemptId, save, held } = await laid();
+    const { student, attemptId, save, held } = await prepared();
     const now = Date.now();
     await save(1, { text: "older" }, { writtenAt: now - 9 * SECOND });
     const phone = { device: randomUUID(), revision: 4, writtenAt: now - 5 * SECOND };
@@ -59,7 +62,7 @@ describe("late writing that was delivered meanwhile is part of it again", () => 
   });
 
   test("what is older than what stands goes into the log and changes nothing", async () => {
-    const { student, attemptId, save, held } = await laid();
+    const { student, attemptId, save, held } = await prepared();
     const now = Date.now();
     await save(1, { text: "stands" }, { writtenAt: now - 2 * SECOND });
     await handInAttempt(student, attemptId, {});
@@ -70,7 +73,7 @@ describe("late writing that was delivered meanwhile is part of it again", () => 
   });
 
   test("of a question that checking or telling closed nothing changes", async () => {
-    const { student, attemptId, save, held } = await laid();
+    const { student, attemptId, save, held } = await prepared();
     const now = Date.now();
     await save(1, { text: "closed" }, { writtenAt: now - 9 * SECOND });
     await handInAttempt(student, attemptId, {});
@@ -83,7 +86,7 @@ describe("late writing that was delivered meanwhile is part of it again", () => 
 
 describe("late writing and what was visible", () => {
   test("is kept with what its student could see when it came, and told to whoever teaches", async () => {
-    const { student, attemptId, save } = await laid({}, onlyShown("written", "at-hand-in"));
+    const { student, attemptId, save } = await prepared({}, onlyShown("written", "at-hand-in"));
     await handInAttempt(student, attemptId, {});
     await save(2, { value: true }, { writtenAt: Date.now() - HOUR }).catch(() => {});
     const staff = await viewer("adaeze.okafor");
@@ -94,7 +97,10 @@ describe("late writing and what was visible", () => {
   });
 
   test("is taken no more once the right answers are shown to this student", async () => {
-    const { student, attemptId, save } = await laid({ takeBack: false }, onlyShown("right", "at-hand-in"));
+    const { student, attemptId, save } = await prepared(
+      { takeBack: false },
+      onlyShown("right", "at-hand-in"),
+    );
     await handInAttempt(student, attemptId, {});
     expect(shownIn(JSON.stringify(await markedPaperOf(student, attemptId)))).toEqual(["right"]);
     await expect(
@@ -108,7 +114,7 @@ describe("late writing and what was visible", () => {
   });
 
   test("under a number that was given in time to something else it is late writing, and not taken for saved", async () => {
-    const { student, attemptId, save } = await laid();
+    const { student, attemptId, save } = await prepared();
     const device = randomUUID();
     await save(1, { text: "in time" }, { device, revision: 1 });
     await handInAttempt(student, attemptId, {});
@@ -119,7 +125,7 @@ describe("late writing and what was visible", () => {
 });
 
 test("a slip that was taken back says so to whoever checks it; the next one stands", async () => {
-  const { student, attemptId } = await laid();
+  const { student, attemptId } = await prepared();
   await handInAttempt(student, attemptId, {});
   const first = (await slipOf(student, attemptId))?.code ?? "";
   expect(await verifySlip(first)).toMatchObject({ genuine: true, takenBackAt: null });
@@ -133,7 +139,7 @@ test("a slip that was taken back says so to whoever checks it; the next one stan
 
 test("with taking back, nothing that tells right from wrong is shown before it is over", async () => {
   const reveal = { ...onlyShown("total", "at-hand-in"), marks: "at-hand-in", right: "at-hand-in" } as const;
-  const { student, quizId, attemptId, save } = await laid({}, reveal);
+  const { student, quizId, attemptId, save } = await prepared({}, reveal);
   await save(1, { text: "half-omega" });
   await handInAttempt(student, attemptId, {});
   const paper = await markedPaperOf(student, attemptId);
@@ -147,7 +153,7 @@ test("with taking back, nothing that tells right from wrong is shown before it i
 });
 
 test("taking back and starting in the same moment: one of them is refused with a sentence, and one attempt runs", async () => {
-  const { student, quizId, attemptId } = await laid({ attempts: 40 });
+  const { student, quizId, attemptId } = await prepared({ attempts: 40 });
   await handInAttempt(student, attemptId, {});
   for (let round = 0; round < 12; round += 1) {
     const outcomes = await Promise.allSettled([takeBack(student, attemptId), startAttempt(student, quizId)]);
@@ -161,7 +167,7 @@ test("taking back and starting in the same moment: one of them is refused with a
 });
 
 test("whoever left the course still reads their own paper, as far as it is shown, and starts nothing", async () => {
-  const { student, quizId, attemptId } = await laid({ takeBack: false, attempts: 3 });
+  const { student, quizId, attemptId } = await prepared({ takeBack: false, attempts: 3 });
   await handInAttempt(student, attemptId, {});
   const [row] = await sql`delete from enrolment where person_id = ${student.id}
     and course_id = (select course_id from quiz where id = ${quizId}) returning course_id`;

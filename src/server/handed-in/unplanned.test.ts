@@ -142,7 +142,7 @@ const step = fc.oneof(
 type Step = typeof step extends fc.Arbitrary<infer S> ? S : never;
 
 let made = 0;
-async function layQuiz(plain: PlainTerms, opens: number): Promise<string> {
+async function writeQuiz(plain: PlainTerms, opens: number): Promise<string> {
   made += 1;
   const quizId = randomUUID();
   const title = `Unplanned ${made}`;
@@ -491,7 +491,7 @@ test("whatever happens in whatever order, what stands and what is shown is what 
         (rest.right !== "after-closing" || closes !== null);
       const plainTerms = { ...rest, right: isLegal ? rest.right : ("after-due" as const), due, closes };
       at(base);
-      const quizId = await layQuiz(plainTerms, base - MINUTE);
+      const quizId = await writeQuiz(plainTerms, base - MINUTE);
       const sitting = new Sitting(quizId, new PlainQuiz(plainTerms, people.length), base);
       // Both are at their desks, with both devices; what comes then nobody planned.
       const begin: Step[] = [0, 2].flatMap((each): Step[] => [

@@ -4,6 +4,6 @@ import { repeat } from "./repeat";
 
 const BATCH = 20;
 
-/** Starts sending notices by mail, soon after they were made; answers how to stop. */
+/** Starts sending notices by mail, soon after they were made; returns how to stop. */
 export const startMailer = () =>
   repeat("the mailer", 2 * SECOND, async () => (await sendWaiting(BATCH)) === BATCH);

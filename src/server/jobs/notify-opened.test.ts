@@ -23,7 +23,7 @@ afterEach(async () => {
   await sql`delete from person_notice`;
 });
 
-test("what was open when the college was laid is no news", async () => {
+test("what was open when the demo was written is not news", async () => {
   expect(await tellOpened()).toBe(0);
 });
 

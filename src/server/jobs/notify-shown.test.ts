@@ -3,7 +3,7 @@ import type { RevealRules } from "@/core/quiz/rules";
 import { HOUR, MINUTE } from "@/core/time/instants";
 import { college } from "../../../tests/support/college";
 import { ownDatabase } from "../../../tests/support/database";
-import { layWork, onlyShown } from "../../../tests/support/marked-work";
+import { onlyShown, writeWork } from "../../../tests/support/marked-work";
 
 const sql = await ownDatabase();
 const { viewer } = college(sql);
@@ -23,14 +23,14 @@ afterEach(async () => {
 });
 
 /** A quiz that closes in an hour, handed in by Keziah, and begun by Noor. */
-async function laid(title: string, reveal: RevealRules, more: object = {}) {
-  const { quizId } = await layWork(sql, "pol-101", title, reveal, more);
+async function prepared(title: string, reveal: RevealRules, more: object = {}) {
+  const { quizId } = await writeWork(sql, "pol-101", title, reveal, more);
   const { attemptId } = await startAttempt(keziah, quizId);
   await handInAttempt(keziah, attemptId, {});
   return { quizId, attemptId };
 }
 
-test("what was shown before anybody was told of such things is no news", async () => {
+test("what was shown before anybody was told of such things is not news", async () => {
   expect(await tellShown()).toBe(0);
   expect(await tellShown()).toBe(0);
 });
@@ -39,7 +39,7 @@ describe("what the clock shows", () => {
   test.each(["after-due", "after-closing"] as const)(
     "%s: told at the moment, once, to who handed in",
     async (when) => {
-      const { quizId, attemptId } = await laid(`Told ${when}`, {
+      const { quizId, attemptId } = await prepared(`Told ${when}`, {
         ...onlyShown("total", when),
         right: when,
         marks: "at-hand-in",
@@ -64,7 +64,7 @@ describe("what the clock shows", () => {
 
   test("two things at two times are told twice, each by itself", async () => {
     const on = new Date(Date.now() + 3 * HOUR).toISOString();
-    await laid("Two stages", { ...onlyShown("total", "after-due"), right: { on } });
+    await prepared("Two stages", { ...onlyShown("total", "after-due"), right: { on } });
     at(Date.now() + HOUR + MINUTE);
     expect(await tellShown()).toBe(1);
     at(Date.parse(on));
@@ -76,7 +76,7 @@ describe("what the clock shows", () => {
   });
 
   test("not while anyone may still write", async () => {
-    const { quizId } = await laid("Still writing", onlyShown("right", "after-closing"));
+    const { quizId } = await prepared("Still writing", onlyShown("right", "after-closing"));
     await sql`insert into allowance (quiz_id, person_id, closes, reason)
       values (${quizId}, ${noor.id}, now() + interval '2 hours', 'ill in the first week')`;
     at(Date.now() + HOUR + MINUTE);
@@ -91,7 +91,7 @@ describe("what the clock shows", () => {
       total: "at-hand-in" as const,
       onlyAfterLastAttempt: true,
     };
-    const { quizId, attemptId } = await laid("Once more", reveal, { attempts: 2 });
+    const { quizId, attemptId } = await prepared("Once more", reveal, { attempts: 2 });
     const closes = Date.now() + 5 * HOUR;
     await sql`update quiz set closes = ${new Date(closes)} where id = ${quizId}`;
     const first = await startAttempt(noor, quizId);
@@ -117,7 +117,7 @@ describe("what the clock shows", () => {
   });
 
   test("two processes tell once", async () => {
-    await laid("Both at once", onlyShown("total", "after-due"));
+    await prepared("Both at once", onlyShown("total", "after-due"));
     at(Date.now() + HOUR + MINUTE);
     const counts = await Promise.all([tellShown(), tellShown()]);
     expect(counts.sort()).toEqual([0, 1]);
@@ -125,7 +125,7 @@ describe("what the clock shows", () => {
   });
 
   test("nothing by the clock, nothing told", async () => {
-    await laid("Never by the clock", { ...onlyShown("total", "when-returned"), marks: "at-hand-in" });
+    await prepared("Never by the clock", { ...onlyShown("total", "when-returned"), marks: "at-hand-in" });
     at(Date.now() + 2 * HOUR);
     expect(await tellShown()).toBe(0);
   });

@@ -97,7 +97,7 @@ async function tellOf(tx: Queryable, quizId: string): Promise<number> {
 
 /**
  * Tells those who handed in of what the clock has come to show since it was looked at last: after the due time, after
- * closing, on a date, or once closing has taken the attempts that were left. Everything is told once. Answers how many notices were made. Any number of processes may call it.
+ * closing, on a date, or once closing has taken the attempts that were left. Everything is told once. Returns how many notices were made. Any number of processes may call it.
  */
 export async function notifyShown(): Promise<number> {
   const at = new Date(now());

@@ -1,13 +1,13 @@
 import { log } from "../base/log";
 
 /**
- * Does a piece of work again and again, with a pause whenever it finds nothing more to do; answers how to stop. Any number
+ * Does a piece of work again and again, with a pause whenever it finds nothing more to do; returns how to stop. Any number
  * of processes may run the same work.
  */
 export function repeat(
   name: string,
   pause: number,
-  /** Answers whether there may be more to do at once. */
+  /** Returns whether there may be more to do at once. */
   work: () => Promise<boolean>,
 ): () => Promise<void> {
   let stopped = false;

@@ -6,7 +6,7 @@ import { repeat } from "./repeat";
 /** A class that ends at once is handed in by so many at a time. */
 const BATCH = 50;
 
-/** Starts handing in attempts whose time is up, twice a second; answers how to stop. */
+/** Starts handing in attempts whose time is up, twice a second; returns how to stop. */
 export const startSweeper = () =>
   repeat("the sweeper", SECOND / 2, async () => {
     const count = await sweep(BATCH);

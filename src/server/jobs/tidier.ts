@@ -3,7 +3,7 @@ import { removeWhatIsOver } from "../retention/remove";
 import { forgetEnded } from "../sign-in/forget-ended";
 import { repeat } from "./repeat";
 
-/** Starts removing what is no longer kept; answers how to stop. */
+/** Starts removing what is no longer kept; returns how to stop. */
 export const startTidier = () =>
   repeat("the tidier", HOUR, async () => {
     await forgetEnded();

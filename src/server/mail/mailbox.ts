@@ -1,12 +1,12 @@
 import { desc } from "drizzle-orm";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
-import { houseMail } from "@/data/schema";
+import { mailboxMail } from "@/data/schema";
 import type { Viewer } from "../access/viewer";
 import { config } from "../base/config";
 import { notFound } from "../base/problems";
 
-export interface HouseMailView {
+export interface MailboxView {
   /** Whether a mail server is set, so that nothing new comes here. */
   readonly hasServer: boolean;
   readonly mails: readonly {
@@ -21,9 +21,9 @@ export interface HouseMailView {
 const MOST = 200;
 
 /** The internal mailbox, for administrators; to anyone else there is none. */
-export async function houseMailboxOf(viewer: Viewer): Promise<HouseMailView> {
+export async function mailboxOf(viewer: Viewer): Promise<MailboxView> {
   if (!viewer.administrator) throw notFound();
-  const rows = await database().select().from(houseMail).orderBy(desc(houseMail.id)).limit(MOST);
+  const rows = await database().select().from(mailboxMail).orderBy(desc(mailboxMail.id)).limit(MOST);
   return {
     hasServer: config.smtp !== null,
     mails: rows.map(({ createdAt, ...mail }) => ({ ...mail, at: createdAt.getTime() })),

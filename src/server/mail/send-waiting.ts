@@ -59,7 +59,7 @@ const takeWaiting = (most: number, at: Instant) =>
   });
 
 /**
- * Sends notices that wait to be mailed, oldest first; answers how many were tried. Any number of processes may call it: each
+ * Sends notices that wait to be mailed, oldest first; returns how many were tried. Any number of processes may call it: each
  * takes its own. No transaction is held while a mail server is spoken to. One that was sent while the answer was lost is
  * sent again rather than never.
  */

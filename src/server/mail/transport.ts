@@ -1,17 +1,17 @@
 import { createTransport, type Transport, type Transporter } from "nodemailer";
 import { database } from "@/data/database";
-import { houseMail } from "@/data/schema";
+import { mailboxMail } from "@/data/schema";
 import { config } from "../base/config";
 
 /** Where mail goes while no mail server is set: a internal mailbox, which its administrator can read. */
-const houseMailbox: Transport = {
+const internalMailbox: Transport = {
   name: "internal mailbox",
   version: "1",
   send(mail, done) {
     const { subject = "", text = "" } = mail.data;
     const { to } = mail.message.getEnvelope();
     database()
-      .insert(houseMail)
+      .insert(mailboxMail)
       .values({ recipient: to.join(", "), subject, text: String(text) })
       .then(
         () => done(null, { envelope: mail.message.getEnvelope(), messageId: mail.message.messageId() }),
@@ -32,6 +32,6 @@ export function mailTransport(): Transporter {
         greetingTimeout: LIMIT,
         socketTimeout: LIMIT,
       } as Parameters<typeof createTransport>[1])
-    : createTransport(houseMailbox);
+    : createTransport(internalMailbox);
   return transporter;
 }

@@ -33,7 +33,7 @@ const body = yup
 
 /**
  * An instructor returns handed-in work of a quiz, all of it or some attempts: what its rules show "when returned" is visible
- * then, and its students are told. What was returned before stays as it is. Answers how many were returned.
+ * then, and its students are told. What was returned before stays as it is. Returns how many were returned.
  */
 export async function returnWork(
   viewer: Viewer,

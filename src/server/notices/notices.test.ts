@@ -9,7 +9,7 @@ const { notify: tell } = await import("./notify");
 const { inTransaction } = await import("@/data/database");
 const { viewerOf } = await import("../access/viewer");
 const { sendWaiting } = await import("../mail/send-waiting");
-const { houseMailboxOf } = await import("../mail/mailbox");
+const { mailboxOf } = await import("../mail/mailbox");
 const { chooseMail } = await import("../profile/choose-mail");
 const { profileOf } = await import("../profile/profile");
 const { returnWork } = await import("../marking/return-work");
@@ -153,7 +153,7 @@ describe("mail", () => {
     await say("“Tides” now closes later.");
     expect(await sendWaiting()).toBe(1);
     expect(await sendWaiting()).toBe(0);
-    const { mails, hasServer } = await houseMailboxOf(await viewer("yuki.brandvold"));
+    const { mails, hasServer } = await mailboxOf(await viewer("yuki.brandvold"));
     expect(hasServer).toBe(false);
     expect(mails).toHaveLength(1);
     expect(mails[0]).toMatchObject({
@@ -162,7 +162,7 @@ describe("mail", () => {
       text: expect.stringMatching(/^Noor Haldane,\n\n“Tides” now closes later\.\n\nhttp:\/\/[^\n]+\/today\n/),
     });
     for (const other of [noor, ines]) {
-      await expect(houseMailboxOf(other)).rejects.toMatchObject({ status: 404 });
+      await expect(mailboxOf(other)).rejects.toMatchObject({ status: 404 });
     }
   });
 

@@ -23,7 +23,7 @@ export interface CoursePlan {
   }[];
 }
 
-/** The plan of a course as its instructor laid it out, by weeks or topics; quizzes in it stand as they do everywhere. */
+/** The plan of a course as its instructor made it, by weeks or topics; quizzes in it stand as they do everywhere. */
 export async function coursePlanOf(
   viewer: Parameters<typeof courseOf>[0],
   slug: string,

@@ -286,7 +286,7 @@ describe("the gradebook", () => {
     // The marks were shown in turn, so the course stood at other figures before; it ends with the one above.
     expect(book.history.at(-1)?.figure).toBe("82.77 %");
 
-    // As a table: what waits is no number, and no text is taken for a formula.
+    // As a table: what waits is not a number, and no text is taken for a formula.
     await sql`update gradebook_item set title = '=1+1' where title = 'Fourth'`;
     const { data } = papaparse.parse<Record<string, string>>(
       (await gradebookFile(noor, "worked")).replace("\uFEFF", ""),

@@ -17,7 +17,7 @@ const form = yup.object({
 });
 
 /**
- * Chooses the language of the interface: for the browser, and for whoever is signed in. Answers the header that notes it in
+ * Chooses the language of the interface: for the browser, and for whoever is signed in. Returns the header that notes it in
  * the browser. @throws Problem for a language that is not there
  */
 export async function chooseLanguage(

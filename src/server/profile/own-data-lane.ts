@@ -13,7 +13,7 @@ const PATH = "/profile/my-data.zip";
 
 /**
  * Gives a person all that is kept about them as one archive, in a stream, beside the framework, which would hold it whole.
- * Answers whether the request was for it.
+ * Returns whether the request was for it.
  */
 export function ownDataLane(
   request: IncomingMessage,

@@ -74,7 +74,7 @@ export async function endSession(viewer: Viewer, sessionId: string): Promise<voi
   if (ended.length === 0) throw notFound();
 }
 
-/** Ends all of a person's sessions but the one that asks; answers how many there were. */
+/** Ends all of a person's sessions but the one that asks; returns how many there were. */
 export async function endOtherSessions(viewer: Viewer, token: string | null): Promise<number> {
   const ended = await database()
     .delete(session)

@@ -44,7 +44,7 @@ const body = yup
   .strict()
   .noUnknown();
 
-/** An instructor gives more time to one running attempt, or to all of a quiz; answers how many got it. */
+/** An instructor gives more time to one running attempt, or to all of a quiz; returns how many got it. */
 export async function extendRunning(
   viewer: Viewer,
   quizId: string,

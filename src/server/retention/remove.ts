@@ -66,7 +66,7 @@ async function removeFrom(tx: Database, courseId: string): Promise<number> {
   return ids.length;
 }
 
-/** Removes what the rule no longer keeps, a part at a time; answers whether there may be more. Any process may do it. */
+/** Removes what the rule no longer keeps, a part at a time; returns whether there may be more. Any process may do it. */
 export async function removeWhatIsOver(): Promise<boolean> {
   const rule = await retentionRuleNow();
   const at = now();

@@ -6,7 +6,7 @@ import { GRACE, HOUR, MINUTE } from "@/core/time/instants";
 import { college, writing } from "../../../tests/support/college";
 import { ownDatabase } from "../../../tests/support/database";
 import { english } from "../../../tests/support/english";
-import { ANSWERS, layWork, markEssay, onlyShown, shownIn } from "../../../tests/support/marked-work";
+import { ANSWERS, markEssay, onlyShown, shownIn, writeWork } from "../../../tests/support/marked-work";
 
 const sql = await ownDatabase();
 const { viewer } = college(sql);
@@ -35,13 +35,13 @@ afterEach(() => {
 
 let made = 0;
 /** A quiz of which the student has handed in an attempt, everything answered and marked. */
-async function laid(
+async function prepared(
   reveal: RevealRules,
   settings: object = {},
   window: { due?: number | null; closes?: number | null } = {},
 ) {
   made += 1;
-  const { quizId, title } = await layWork(sql, "pol-101", `Who still writes ${made}`, reveal, settings);
+  const { quizId, title } = await writeWork(sql, "pol-101", `Who still writes ${made}`, reveal, settings);
   const date = (instant: number | null | undefined, usual: number) =>
     instant === null ? null : new Date(instant ?? usual);
   const usual = Date.now() + 2 * HOUR;
@@ -60,7 +60,7 @@ async function laid(
 describe("the key waits for everyone who may still write", () => {
   test("late work: after due means after the end of taking it", async () => {
     const due = Date.now() + HOUR;
-    const { seen } = await laid(onlyShown("right", "after-due"), {}, { due, closes: due + HOUR });
+    const { seen } = await prepared(onlyShown("right", "after-due"), {}, { due, closes: due + HOUR });
     at(due + MINUTE);
     expect(await seen()).toEqual([]);
     at(due + HOUR);
@@ -68,7 +68,7 @@ describe("the key waits for everyone who may still write", () => {
   });
 
   test("a running attempt, and more time for it, to the end of the grace", async () => {
-    const { quizId, seen, usual } = await laid(onlyShown("right", "after-closing"), { timeLimit: 30 });
+    const { quizId, seen, usual } = await prepared(onlyShown("right", "after-closing"), { timeLimit: 30 });
     const { attemptId } = await startAttempt(other, quizId);
     await confirmStart(other, attemptId);
     await extendRunning(instructor, quizId, { minutes: 180, reason: "ill", attemptId });
@@ -84,7 +84,7 @@ describe("the key waits for everyone who may still write", () => {
   });
 
   test("a running attempt without an end", async () => {
-    const { quizId, seen } = await laid(
+    const { quizId, seen } = await prepared(
       onlyShown("right", "after-due"),
       { closingCutsClock: false },
       { due: Date.now() + HOUR, closes: null },
@@ -100,18 +100,22 @@ describe("the key waits for everyone who may still write", () => {
   });
 
   test("an allowance with its own closing does not make the quiz close; who may still start keeps it", async () => {
-    const { quizId, seen } = await laid(onlyShown("right", "after-closing"), {}, { due: null, closes: null });
+    const { quizId, seen } = await prepared(
+      onlyShown("right", "after-closing"),
+      {},
+      { due: null, closes: null },
+    );
     await sql`insert into allowance (quiz_id, person_id, closes, reason) values (${quizId}, ${other.id}, now() + interval '1 minute', 'ill')`;
     at(Date.now() + 10 * 24 * HOUR);
     expect(await seen()).toEqual([]);
-    const due = await laid(onlyShown("right", "after-due"), {}, { due: Date.now() + HOUR, closes: null });
+    const due = await prepared(onlyShown("right", "after-due"), {}, { due: Date.now() + HOUR, closes: null });
     at(Date.now() + 20 * 24 * HOUR);
     // Everybody else in the course may still start it.
     expect(await due.seen()).toEqual([]);
   });
 
   test("a later due time of one student keeps it from all", async () => {
-    const { quizId, seen, usual } = await laid(onlyShown("right", "after-due"));
+    const { quizId, seen, usual } = await prepared(onlyShown("right", "after-due"));
     await sql`insert into allowance (quiz_id, person_id, due, closes, reason)
       values (${quizId}, ${other.id}, ${new Date(usual + HOUR)}, ${new Date(usual + HOUR)}, 'ill')`;
     at(usual + MINUTE);
@@ -122,7 +126,7 @@ describe("the key waits for everyone who may still write", () => {
 
   test("a hand-in that may be taken back", async () => {
     const due = Date.now() + HOUR;
-    const { quizId, seen } = await laid(
+    const { quizId, seen } = await prepared(
       onlyShown("right", "after-closing"),
       { timeLimit: 600 },
       { due: null, closes: due },
@@ -144,7 +148,7 @@ describe("own later attempts", () => {
     const all = Object.fromEntries(
       ["total", "marks", "written", "right", "worked"].map((what) => [what, "at-hand-in"]),
     ) as unknown as RevealRules;
-    const { quizId, seen, attemptId } = await laid({ ...all, laterAttemptsKnow: true }, { attempts: 3 });
+    const { quizId, seen, attemptId } = await prepared({ ...all, laterAttemptsKnow: true }, { attempts: 3 });
     expect(await seen()).toEqual(["total", "marks", "written", "right", "worked"]);
     const second = await startAttempt(student, quizId);
     expect(await seen()).toEqual(["total"]);
@@ -156,7 +160,7 @@ describe("own later attempts", () => {
   });
 
   test("with attempts left right answers are shown only where the rules say so in so many words", async () => {
-    const { quizId, seen } = await laid(
+    const { quizId, seen } = await prepared(
       { ...onlyShown("right", "at-hand-in"), worked: "when-returned" },
       { attempts: 2 },
     );
@@ -169,8 +173,8 @@ describe("own later attempts", () => {
 });
 
 test("a condition on another quiz tells nothing of a total that is not shown yet, and opens with it", async () => {
-  const first = await laid(onlyShown("total", "when-returned"), {});
-  const second = await layWork(sql, "pol-101", `After ${first.title}`, onlyShown("total", "at-hand-in"));
+  const first = await prepared(onlyShown("total", "when-returned"), {});
+  const second = await writeWork(sql, "pol-101", `After ${first.title}`, onlyShown("total", "at-hand-in"));
   await sql`update quiz set first_quiz_id = ${first.quizId}, first_at_least = 60 where id = ${second.quizId}`;
   // 79.46 of 154.53 are 51.42 %: neither that, nor on which side of the bar it is, may be told.
   const everything = async () =>
@@ -191,7 +195,7 @@ test("a condition on another quiz tells nothing of a total that is not shown yet
 });
 
 test("after the hand-in only pictures of the attempt's own questions are served, and only where they are shown", async () => {
-  const { quizId, attemptId } = await laid(onlyShown("written", "at-hand-in"));
+  const { quizId, attemptId } = await prepared(onlyShown("written", "at-hand-in"));
   const [version] = await sql`select id, content from quiz_version where quiz_id = ${quizId}`;
   const png =
     "data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==";
@@ -233,7 +237,9 @@ test("after the hand-in only pictures of the attempt's own questions are served,
 
 describe("settings are the quiz's own", () => {
   test("a correction holds at once, for papers handed in before it too, and is kept with who, what and why", async () => {
-    const { quizId, attemptId, seen } = await laid(onlyShown("total", "at-hand-in"), { lateCostPerDay: 10 });
+    const { quizId, attemptId, seen } = await prepared(onlyShown("total", "at-hand-in"), {
+      lateCostPerDay: 10,
+    });
     expect(await seen()).toEqual(["total"]);
     // Another version of the questions changes nothing of it.
     const [old] = await sql`select content, facts from quiz_version where quiz_id = ${quizId}`;
@@ -260,7 +266,7 @@ describe("settings are the quiz's own", () => {
   });
 
   test("what contradicts itself, or the window, is refused with what to choose instead", async () => {
-    const { quizId } = await laid(onlyShown("total", "at-hand-in"));
+    const { quizId } = await prepared(onlyShown("total", "at-hand-in"));
     const change = (settings: object) => changeSettings(instructor, quizId, { settings, reason: "trial" });
     const right = onlyShown("right", "at-hand-in");
     await expect(change({ reveal: right, takeBack: true })).rejects.toMatchObject({
@@ -287,7 +293,7 @@ describe("settings are the quiz's own", () => {
   });
 
   test("what is said at the desk is what the brief says", async () => {
-    const { quizId } = await laid(onlyShown("total", "at-hand-in"));
+    const { quizId } = await prepared(onlyShown("total", "at-hand-in"));
     const { attemptId } = await startAttempt(other, quizId);
     const said = (rules: readonly RuleSentence[] | undefined) =>
       rules?.filter(({ name }) => english(name) !== "Attempts");
@@ -300,7 +306,7 @@ describe("settings are the quiz's own", () => {
 });
 
 test("a mark out of another maximum is brought to the gradebook's, and Today tells what the gradebook tells", async () => {
-  const { quizId, attemptId } = await laid(onlyShown("total", "at-hand-in"));
+  const { quizId, attemptId } = await prepared(onlyShown("total", "at-hand-in"));
   await sql`update attempt set earned = 50, awaited = 0, maximum = 100 where id = ${attemptId}`;
   const row = (await gradebookOf(student, "pol-101")).categories
     .flatMap(({ rows }) => rows)

@@ -42,7 +42,7 @@ async function hashesOf(personId: string): Promise<ReadonlySet<string>> {
 }
 
 /**
- * Remembers the browser in which somebody has signed in. Answers the cookie to set, and whether it is new to someone who has
+ * Remembers the browser in which somebody has signed in. Returns the cookie to set, and whether it is new to someone who has
  * signed in elsewhere before.
  */
 export async function rememberDevice(

@@ -35,7 +35,7 @@ async function look(code: string, headers: Headers): Promise<Response> {
   return answer;
 }
 
-/** The second step of signing in: with the code that was asked for. Answers the cookies to set. */
+/** The second step of signing in: with the code that was asked for. Returns the cookies to set. */
 export async function signInWithCode(
   input: unknown,
   { address, headers }: SignInSource,
@@ -82,7 +82,7 @@ export async function beginSecondFactor(
   };
 }
 
-/** The first code: from now on signing in asks for one. Answers the cookies to set. */
+/** The first code: from now on signing in asks for one. Returns the cookies to set. */
 export async function confirmSecondFactor(
   viewer: Viewer,
   input: unknown,
@@ -102,7 +102,7 @@ export async function confirmSecondFactor(
   return begun(answer);
 }
 
-/** Takes the second factor away again. Answers the cookies to set. */
+/** Takes the second factor away again. Returns the cookies to set. */
 export async function endSecondFactor(
   viewer: Viewer,
   password: string,

@@ -92,7 +92,7 @@ const tokenIn = (cookies: readonly string[]): string | null => {
   return value ? sessionToken(decodeURIComponent(value)) : null;
 };
 
-/** Gives a session that the library has just begun its end; answers whose it is, or null where none was begun. */
+/** Gives a session that the library has just begun its end; returns whose it is, or null where none was begun. */
 export async function boundSession(cookies: readonly string[]): Promise<string | null> {
   const token = tokenIn(cookies);
   if (token === null) return null;
@@ -128,7 +128,7 @@ export async function signedIn(
   return [...cookies, cookie];
 }
 
-/** Ends the session of the request; answers the cookies to set. */
+/** Ends the session of the request; returns the cookies to set. */
 export async function signOut(headers: Headers): Promise<string[]> {
   const answer = await accounts().api.signOut({ headers, asResponse: true });
   // Whoever signs in here next may read another language.

@@ -57,7 +57,7 @@ export const cleanEssay = (rich: string, attemptId: string): string =>
     allowedSchemes: ["https", "mailto"],
     allowProtocolRelative: false,
     transformTags: {
-      // Any other is no link: its words stay.
+      // Any other is not a link: its words stay.
       a: (_, { href = "" }): sanitizeHtml.Tag =>
         /^(https:\/\/|mailto:)/i.test(href)
           ? { tagName: "a", attribs: { href, rel: "noopener noreferrer nofollow", target: "_blank" } }

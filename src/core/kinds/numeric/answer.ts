@@ -48,7 +48,7 @@ const isWritten = (text: string | undefined): text is string => text !== undefin
 export interface Asked {
   readonly what: "value" | "unit" | "figures";
   readonly met: boolean;
-  /** "read as 4.2", "“blorg” is no unit known here", "2 of the 3 significant figures asked for". */
+  /** "read as 4.2", "“blorg” is not a unit known here", "2 of the 3 significant figures asked for". */
   readonly words: Said;
   /** The two writings to choose from, where a number can be read in two ways. */
   readonly either?: readonly [string, string];

@@ -98,8 +98,8 @@ describe("units", () => {
     ["1 nautical mile", { figures: 0 }, ["read as 1", "nautical mile"]],
     ["15 km/h", { figures: 0 }, ["read as 15", "kilometres per hour"]],
     ["9.81 m s⁻²", {}, ["read as 9.81", "metres per square second", "3 significant figures"]],
-    ["4.2 blorg", { figures: 0 }, ["read as 4.2", "NOT “blorg” is no unit known here"]],
-    ["2000 gramm", { figures: 0 }, ["read as 2000", "NOT “gramm” is no unit known here"]],
+    ["4.2 blorg", { figures: 0 }, ["read as 4.2", "NOT “blorg” is not a unit known here"]],
+    ["2000 gramm", { figures: 0 }, ["read as 2000", "NOT “gramm” is not a unit known here"]],
     ["4.20", {}, ["read as 4.2", "NOT the unit is missing", "3 significant figures"]],
     ["0.00 m", {}, ["read as 0", "metres", "3 significant figures"]],
     ["1/3", { unitNeeded: false }, ["read as 1/3"]],
@@ -213,7 +213,7 @@ describe("tries", () => {
     expect(exact(after.marks).equals(exact("35/9"))).toBe(true);
   });
 
-  test("the same wrong answer again is no new try, however it is written; an unreadable or empty one is none", () => {
+  test("the same wrong answer again is not a new try, however it is written; an unreadable or empty one is none", () => {
     const [tries] = triesOf([mark("1,5"), mark("1.5"), mark("3/2"), mark("about one"), mark("")], rules);
     expect(tries).toMatchObject({ wrong: 1, left: 4, right: false });
   });

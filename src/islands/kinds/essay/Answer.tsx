@@ -83,7 +83,7 @@ export function EssayView(props: AnswerProps<PresentedEssay, EssayAnswer>) {
       },
       handlePaste: (_, event) => bring(event.clipboardData?.files),
       handleDrop: (view, event, _, moved) => {
-        // What is only moved within the essay is no new picture.
+        // What is only moved within the essay is not a new picture.
         if (moved || !bring(event.dataTransfer?.files)) return false;
         cursorTo(view, { left: event.clientX, top: event.clientY });
         return true;

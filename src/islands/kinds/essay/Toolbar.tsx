@@ -134,7 +134,7 @@ export function Toolbar({ editor, slot, onFormula, onPicture, onLink }: ToolbarP
       </Tools.Root>
       {now.picture && <PictureTools editor={editor} />}
       {now.table && (
-        // biome-ignore lint/a11y/useSemanticElements: a toolbar is no field set
+        // biome-ignore lint/a11y/useSemanticElements: a toolbar is not a field set
         <div
           role="group"
           aria-label={t("kinds.essay.toolbar.table")}

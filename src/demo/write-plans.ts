@@ -5,7 +5,7 @@ import * as schema from "@/data/schema";
 import { newId } from "@/data/schema/columns";
 import { config } from "@/server/base/config";
 import type { CourseKey } from "./college";
-import type { LaidQuiz } from "./laid";
+import type { DemoQuiz } from "./demo-quiz";
 
 /** What stands in a section: a quiz by its key, or words. */
 type Entry = { readonly quiz: string } | { readonly reading: string } | { readonly notice: string };
@@ -109,11 +109,11 @@ const readEntry = (entry: Entry) =>
       ? { kind: "reading" as const, text: entry.reading }
       : { kind: "note" as const, text: entry.notice };
 
-/** Lays the plan of each course, its weeks around the present one. */
-export async function layPlans(
+/** Writes the plan of each course, its weeks around the present one. */
+export async function writePlans(
   db: Queryable,
   courses: ReadonlyMap<CourseKey, string>,
-  quizzes: readonly LaidQuiz[],
+  quizzes: readonly DemoQuiz[],
   at: Instant,
 ): Promise<void> {
   for (const [course, courseId] of courses) {

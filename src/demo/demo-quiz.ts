@@ -2,7 +2,7 @@ import type { QuizContent } from "@/core/quiz/quiz-file";
 import type { QuizSettings } from "@/core/quiz/rules";
 import type { SetQuiz } from "./college";
 
-/** The ids of what was laid, by name. */
+/** The ids of what was written, by name. */
 export type Ids = ReadonlyMap<string, string>;
 export const idOf = (ids: Ids, name: string): string => {
   const id = ids.get(name);
@@ -10,7 +10,7 @@ export const idOf = (ids: Ids, name: string): string => {
   return id;
 };
 
-export interface LaidQuiz extends SetQuiz {
+export interface DemoQuiz extends SetQuiz {
   readonly id: string;
   readonly versionId: string;
   readonly content: QuizContent;

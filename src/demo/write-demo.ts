@@ -11,36 +11,36 @@ import { cleanQuiz } from "@/server/quizzes/clean-quiz";
 import { factsOf } from "@/server/quizzes/quiz-facts";
 import { hashPassword } from "@/server/sign-in/accounts";
 import { COURSES, type CourseKey, setQuizzes } from "./college";
-import { type Ids, idOf, type LaidQuiz } from "./laid";
-import { layAttempts } from "./lay-attempts";
-import { layGradebook } from "./lay-gradebook";
-import { layPlans } from "./lay-plans";
-import { layBell, layNotices, layTalk } from "./lay-told";
+import { type DemoQuiz, type Ids, idOf } from "./demo-quiz";
 import { ADMINISTRATOR, addressOf, DEMO_PASSWORD, INSTRUCTORS, NOOR, STUDENTS } from "./people";
+import { writeAttempts } from "./write-attempts";
+import { writeGradebook } from "./write-gradebook";
+import { writeBell, writeNotices, writeTalk } from "./write-messages";
+import { writePlans } from "./write-plans";
 
-/** Lays Alder Quay College into an empty database, its windows around the present moment; else does nothing. */
-export async function layDemo(): Promise<boolean> {
+/** Writes Alder Quay College into an empty database, its windows around the present moment; else does nothing. */
+export async function writeDemo(): Promise<boolean> {
   const password = await hashPassword(DEMO_PASSWORD);
   return inTransaction(async (tx) => {
-    // One process lays it, however many start at once.
+    // One process writes it, however many start at once.
     await tx.execute(sql`select pg_advisory_xact_lock(hashtext('shizuka demo'))`);
     const [anyone] = await tx.select({ id: schema.person.id }).from(schema.person).limit(1);
     if (anyone) return false;
     const at = now();
-    const people = await layPeople(tx, password);
-    const courses = await layCourses(tx, people);
-    const quizzes = await layQuizzes(tx, people, courses, at);
-    await layGradebook(tx, courses, quizzes, people, at);
-    await layPlans(tx, courses, quizzes, at);
-    await layAttempts(tx, quizzes, people, at);
-    await layTalk(tx, quizzes, people, at);
-    await layNotices(tx, courses, people, at);
-    await layBell(tx, quizzes, people, at);
+    const people = await writePeople(tx, password);
+    const courses = await writeCourses(tx, people);
+    const quizzes = await writeQuizzes(tx, people, courses, at);
+    await writeGradebook(tx, courses, quizzes, people, at);
+    await writePlans(tx, courses, quizzes, at);
+    await writeAttempts(tx, quizzes, people, at);
+    await writeTalk(tx, quizzes, people, at);
+    await writeNotices(tx, courses, people, at);
+    await writeBell(tx, quizzes, people, at);
     return true;
   });
 }
 
-async function layPeople(db: Queryable, password: string): Promise<Ids> {
+async function writePeople(db: Queryable, password: string): Promise<Ids> {
   const names = [...Object.values(INSTRUCTORS), ADMINISTRATOR, ...STUDENTS.map(([name]) => name)];
   const rows = names.map((name) => ({
     id: newId(),
@@ -55,7 +55,7 @@ async function layPeople(db: Queryable, password: string): Promise<Ids> {
   return new Map(rows.map(({ id, name }) => [name, id]));
 }
 
-async function layCourses(db: Queryable, people: Ids): Promise<ReadonlyMap<CourseKey, string>> {
+async function writeCourses(db: Queryable, people: Ids): Promise<ReadonlyMap<CourseKey, string>> {
   const ids = new Map<CourseKey, string>();
   for (const [key, { slug, code, title, letter, ...shown }] of Object.entries(COURSES) as [
     CourseKey,
@@ -75,13 +75,13 @@ async function layCourses(db: Queryable, people: Ids): Promise<ReadonlyMap<Cours
   return ids;
 }
 
-async function layQuizzes(
+async function writeQuizzes(
   db: Queryable,
   people: Ids,
   courses: ReadonlyMap<CourseKey, string>,
   at: Instant,
-): Promise<LaidQuiz[]> {
-  const laid: LaidQuiz[] = [];
+): Promise<DemoQuiz[]> {
+  const written: DemoQuiz[] = [];
   for (const set of setQuizzes(at, config.zone)) {
     const reading = readQuizFile(set.file);
     if (!reading.ok) {
@@ -102,7 +102,7 @@ async function layQuizzes(
       due: date(set.window.due),
       closes: date(set.window.closes),
       settings,
-      firstQuizId: laid.find(({ key }) => key === set.first)?.id ?? null,
+      firstQuizId: written.find(({ key }) => key === set.first)?.id ?? null,
       instructorId: idOf(people, INSTRUCTORS[set.course]),
       onlyAssigned: set.only !== undefined,
     });
@@ -127,7 +127,7 @@ async function layQuizzes(
         grantedBy: idOf(people, INSTRUCTORS[set.course]),
       });
     }
-    laid.push({ ...set, id, versionId, content, settings });
+    written.push({ ...set, id, versionId, content, settings });
   }
-  return laid;
+  return written;
 }

@@ -6,7 +6,7 @@ import type { Queryable } from "@/data/database";
 import * as schema from "@/data/schema";
 import { newId } from "@/data/schema/columns";
 import type { CourseKey } from "./college";
-import { type Ids, idOf, type LaidQuiz } from "./laid";
+import { type DemoQuiz, type Ids, idOf } from "./demo-quiz";
 import { INSTRUCTORS, NOOR } from "./people";
 
 /** A piece of work that counts: a quiz by its key, or something that is marked elsewhere. */
@@ -16,7 +16,7 @@ type Work = ({ readonly quiz: string } | { readonly title: string; readonly maxi
   readonly fullForTakingPart?: boolean;
   /** Its own scale. */
   readonly scale?: Scale;
-  /** The title of the work, laid before, that this one may stand in for. */
+  /** The title of the work, written before, that this one may stand in for. */
   readonly standsInFor?: string;
 };
 
@@ -100,11 +100,11 @@ const GRADEBOOKS: Readonly<
   ],
 };
 
-/** Lays what counts in each course, and what was set by hand for Noor. */
-export async function layGradebook(
+/** Writes what counts in each course, and what was set by hand for Noor. */
+export async function writeGradebook(
   db: Queryable,
   courses: ReadonlyMap<CourseKey, string>,
-  quizzes: readonly LaidQuiz[],
+  quizzes: readonly DemoQuiz[],
   people: Ids,
   at: Instant,
 ) {
@@ -144,7 +144,7 @@ export async function layGradebook(
   }
 }
 
-function itemOf(work: Work, quizzes: readonly LaidQuiz[]) {
+function itemOf(work: Work, quizzes: readonly DemoQuiz[]) {
   if ("title" in work) return { quizId: null, title: work.title, maximum: String(work.maximum) };
   const quiz = quizzes.find(({ key }) => key === work.quiz);
   if (!quiz) throw new Error(`The demo has no quiz ${work.quiz}.`);

@@ -13,7 +13,7 @@ import { currentMarks, setMark } from "@/server/attempts/marks";
 import { currentNaming, seedOf } from "@/server/attempts/seeds";
 import { handInAll } from "@/server/attempts/settle";
 import { type Slips, sampleAnswers } from "./answers";
-import { type Ids, idOf, type LaidQuiz } from "./laid";
+import { type DemoQuiz, type Ids, idOf } from "./demo-quiz";
 import { INSTRUCTORS, NOOR, STUDENTS } from "./people";
 
 interface HandMarked {
@@ -249,21 +249,26 @@ function othersAttempts(at: Instant): SampleAttempt[] {
   );
 }
 
-/** Lays what Noor and some of the others have taken. */
-export async function layAttempts(
+/** Writes what Noor and some of the others have taken. */
+export async function writeAttempts(
   db: Queryable,
-  quizzes: readonly LaidQuiz[],
+  quizzes: readonly DemoQuiz[],
   people: Ids,
   at: Instant,
 ): Promise<void> {
   for (const sample of [...noorsAttempts(at), ...othersAttempts(at)]) {
     const quiz = quizzes.find(({ key }) => key === sample.quiz);
     if (!quiz) throw new Error(`The demo has no quiz ${sample.quiz}.`);
-    await layAttempt(db, quiz, sample, people);
+    await writeAttempt(db, quiz, sample, people);
   }
 }
 
-async function layAttempt(db: Queryable, quiz: LaidQuiz, sample: SampleAttempt, people: Ids): Promise<void> {
+async function writeAttempt(
+  db: Queryable,
+  quiz: DemoQuiz,
+  sample: SampleAttempt,
+  people: Ids,
+): Promise<void> {
   const { took } = sample;
   const started = sample.started ?? (quiz.window.due ?? 0) + 5 * HOUR;
   const personId = idOf(people, sample.student);
@@ -298,7 +303,7 @@ async function layAttempt(db: Queryable, quiz: LaidQuiz, sample: SampleAttempt, 
       feedback: sample.feedback ?? null,
     })
     .returning();
-  if (!row) throw new Error("The attempt was not laid.");
+  if (!row) throw new Error("The attempt was not written.");
   const answers = [...sampleAnswers(quiz.content, seed, sample.slips)];
   // The second half on another device, as it is when one changes from the phone to the desk.
   const devices = [newId(), newId()] as const;
@@ -321,13 +326,13 @@ async function layAttempt(db: Queryable, quiz: LaidQuiz, sample: SampleAttempt, 
     await db.insert(schema.answerLog).values(entries);
   }
   const bringsFile = answers.find(([, answer]) => "files" in answer && answer.files.length > 0);
-  if (bringsFile) await layFile(db, row.id, bringsFile[0], started + took / 2);
+  if (bringsFile) await writeFile(db, row.id, bringsFile[0], started + took / 2);
   if (sample.running) return;
   await handInAll(db, [{ row, by: "student", at: started + took, actorId: personId }]);
-  await layMarks(db, quiz, row.id, seed, sample, idOf(people, INSTRUCTORS[quiz.course]));
+  await writeMarks(db, quiz, row.id, seed, sample, idOf(people, INSTRUCTORS[quiz.course]));
 }
 
-async function layFile(db: Queryable, attemptId: string, slot: number, at: Instant): Promise<void> {
+async function writeFile(db: Queryable, attemptId: string, slot: number, at: Instant): Promise<void> {
   const size = NOTEBOOK_PAGE.length;
   await db.insert(schema.upload).values({
     id: NOTEBOOK_FILE,
@@ -345,10 +350,10 @@ async function layFile(db: Queryable, attemptId: string, slot: number, at: Insta
     .values({ uploadId: NOTEBOOK_FILE, at: 0, bytes: Buffer.from(NOTEBOOK_PAGE) });
 }
 
-/** Lays what a person marked and wrote in the margin. */
-async function layMarks(
+/** Writes what a person marked and wrote in the margin. */
+async function writeMarks(
   db: Queryable,
-  quiz: LaidQuiz,
+  quiz: DemoQuiz,
   attemptId: string,
   seed: AttemptSeed,
   { byHand = [], notes = [], returned }: SampleAttempt,

@@ -7,11 +7,11 @@ import type { Queryable } from "@/data/database";
 import * as schema from "@/data/schema";
 import { config } from "@/server/base/config";
 import type { CourseKey } from "./college";
-import { type Ids, idOf, type LaidQuiz } from "./laid";
+import { type DemoQuiz, type Ids, idOf } from "./demo-quiz";
 import { INSTRUCTORS, NOOR } from "./people";
 
-/** Lays what the instructors said to their courses. */
-export async function layNotices(
+/** Writes what the instructors said to their courses. */
+export async function writeNotices(
   db: Queryable,
   courses: ReadonlyMap<CourseKey, string>,
   people: Ids,
@@ -35,10 +35,10 @@ export async function layNotices(
   ]);
 }
 
-/** Lays a talk between Noor and her instructor about a mark. */
-export async function layTalk(
+/** Writes a talk between Noor and her instructor about a mark. */
+export async function writeTalk(
   db: Queryable,
-  quizzes: readonly LaidQuiz[],
+  quizzes: readonly DemoQuiz[],
   people: Ids,
   at: Instant,
 ): Promise<void> {
@@ -62,10 +62,10 @@ export async function layTalk(
     ]);
 }
 
-/** Lays what stands at Noor's bell, and at Captain Marsh's. */
-export async function layBell(
+/** Writes what stands at Noor's bell, and at Captain Marsh's. */
+export async function writeBell(
   db: Queryable,
-  quizzes: readonly LaidQuiz[],
+  quizzes: readonly DemoQuiz[],
   people: Ids,
   at: Instant,
 ): Promise<void> {
@@ -152,7 +152,7 @@ export async function layBell(
 
 async function noorsAttempt(
   db: Queryable,
-  quizzes: readonly LaidQuiz[],
+  quizzes: readonly DemoQuiz[],
   people: Ids,
   key: string,
   number: number,
