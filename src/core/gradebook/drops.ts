@@ -86,8 +86,8 @@ export function rangeWithDrops(mean: CategoryMean, all: readonly Marked[], wante
   const high = (item: Marked) => item.earned.add(item.awaited);
   if (count === 0 || awaiting.length === 0) {
     const dropped = droppedOf(items, wanted);
-    const kept = items.filter((item) => !dropped.has(item.id));
-    const [from, to] = [meanOf(mean, kept, low), meanOf(mean, kept, high)];
+    const counting = items.filter((item) => !dropped.has(item.id));
+    const [from, to] = [meanOf(mean, counting, low), meanOf(mean, counting, high)];
     return from && to ? { low: from, high: to } : null;
   }
   const isWhole = (item: Marked) => item.earned.n === 0n && item.awaited.equals(item.maximum);
@@ -111,14 +111,14 @@ export function rangeWithDrops(mean: CategoryMean, all: readonly Marked[], wante
       );
       if (unmarked > mayGo.length) continue;
       const dropped = [...settled.slice(0, rest), ...also, ...mayGo.slice(0, unmarked)];
-      const kept = items.filter((item) => !dropped.includes(item));
-      if (!kept.every((item) => dropped.every((out) => mayStayBefore(item, out)))) continue;
+      const counting = items.filter((item) => !dropped.includes(item));
+      if (!counting.every((item) => dropped.every((out) => mayStayBefore(item, out)))) continue;
       const least = dropped.map(lowShare).reduce((a, b) => (a.compare(b) >= 0 ? a : b), ZERO);
       const atLeast = (item: Marked) => {
         const needed = least.mul(item.maximum);
         return needed.compare(item.earned) > 0 ? needed : item.earned;
       };
-      const [from, to] = [meanOf(mean, kept, atLeast), meanOf(mean, kept, high)];
+      const [from, to] = [meanOf(mean, counting, atLeast), meanOf(mean, counting, high)];
       if (from && to) range = wider(range, from, to);
     }
   }

@@ -60,9 +60,9 @@ function takingPart(category: Category, missingCountsZero: boolean): Marked[] {
 /** What is dropped now, and the mean of the rest as far as it is marked. */
 function keptOf(category: Category, marked: readonly Marked[]) {
   const dropped = droppedOf(marked, category.dropLowest);
-  const kept = marked.filter((item) => !dropped.has(item.id));
+  const counting = marked.filter((item) => !dropped.has(item.id));
   // What awaits marking leaves "marked so far" with the part that awaits: earned over the maximum of what is marked.
-  const settled = kept.map((item) =>
+  const settled = counting.map((item) =>
     item.awaited.n === 0n ? item : { ...item, maximum: item.maximum.sub(item.awaited) },
   );
   return { dropped, markedSoFar: meanOf(category.mean, settled, (item) => item.earned) };

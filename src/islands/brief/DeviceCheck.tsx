@@ -4,7 +4,7 @@ import { MINUTE, SECOND } from "@/core/time/instants";
 import { ask } from "@/ui/requests";
 import { t } from "@/words/t";
 import { lengthInWords } from "@/words/times";
-import { setUpKeeping } from "../desk/offline-desk";
+import { setUpOfflineDesk } from "../desk/offline-desk";
 import { canKeepAnswers } from "../keeping/device-store";
 
 interface Finding {
@@ -59,7 +59,7 @@ export function DeviceCheck({ timed }: { readonly timed: boolean }) {
   useEffect(() => {
     let gone = false;
     // Before the clock starts there is time to keep what the desk needs.
-    void setUpKeeping();
+    void setUpOfflineDesk();
     examine().then((found) => !gone && setFindings(found));
     return () => {
       gone = true;

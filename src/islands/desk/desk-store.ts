@@ -8,7 +8,7 @@ import { Answers, type DeskKeeping } from "./answers";
 import { DeskScreen } from "./desk-screen";
 import { initialState } from "./desk-state";
 import { HandingIn } from "./handing-in";
-import { keepDesk, keptOffset, notedHere, wasKept } from "./offline-desk";
+import { isOfflineCopy, notedHere, storeDesk, storedOffset } from "./offline-desk";
 import { Saving } from "./saving";
 import { ServerLink } from "./server-link";
 import { Turning } from "./turning";
@@ -81,11 +81,11 @@ export class DeskStore {
   open(): () => void {
     const { attemptId, confirmed } = this.view;
     // A page that this device had kept brings the time at which it was made; the device's own clock carries it on.
-    if (wasKept()) this.clock.resume(Date.now() + keptOffset());
+    if (isOfflineCopy()) this.clock.resume(Date.now() + storedOffset());
     void this.#recover().then(() => this.files.open());
-    this.link.open(!confirmed && !wasKept());
+    this.link.open(!confirmed && !isOfflineCopy());
     this.keeping.open();
-    keepDesk(attemptId);
+    storeDesk(attemptId);
     const leave = () => this.saving.leave();
     const back = () => {
       this.#isBack();

@@ -3,7 +3,7 @@ import { ask, Refusal } from "@/ui/requests";
 import type { DeskKeeping } from "./answers";
 import { isWritable, type PhaseEvent, phaseAfter } from "./desk-phase";
 import type { DeskScreen } from "./desk-screen";
-import { forgetKeptDesk } from "./offline-desk";
+import { forgetOfflineDesk } from "./offline-desk";
 import type { Saving } from "./saving";
 import { WaitingHandIn } from "./waiting-hand-in";
 
@@ -160,7 +160,7 @@ export class HandingIn {
     this.keeping.stopSending();
     this.terms.onOver();
     await this.terms.journal.forgetAcknowledged().catch(() => {});
-    await forgetKeptDesk(this.screen.view.attemptId);
+    await forgetOfflineDesk(this.screen.view.attemptId);
     location.replace(slip);
   }
 

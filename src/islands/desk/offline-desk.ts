@@ -4,11 +4,11 @@ const PAGES = "desk-pages";
 const OFFSET = "shizuka-clock-offset";
 
 /** Whether this page came from the device, because the server could not be reached. */
-export const wasKept = (): boolean =>
+export const isOfflineCopy = (): boolean =>
   typeof document !== "undefined" && document.documentElement.dataset.kept !== undefined;
 
 /** How far the device's clock is from the server's, as it was measured last. */
-export function keptOffset(): number {
+export function storedOffset(): number {
   try {
     return Number(localStorage.getItem(OFFSET) ?? 0);
   } catch {
@@ -49,7 +49,7 @@ export function noteHere(attemptId: string, here: number): void {
 }
 
 /** Sets up the worker that keeps the desk's page; where the browser has none, nothing is kept. */
-export async function setUpKeeping(): Promise<void> {
+export async function setUpOfflineDesk(): Promise<void> {
   try {
     await navigator.serviceWorker?.register("/desk-worker.js");
   } catch {
@@ -58,15 +58,15 @@ export async function setUpKeeping(): Promise<void> {
 }
 
 /** Keeps the desk's page; `anew` as the server would send it now, else only if it is not kept yet. */
-export function keepDesk(attemptId: string, anew = false): void {
+export function storeDesk(attemptId: string, anew = false): void {
   if (typeof navigator === "undefined" || !("serviceWorker" in navigator)) return;
-  void setUpKeeping()
+  void setUpOfflineDesk()
     .then(() => navigator.serviceWorker.ready)
     .then((registration) => registration.active?.postMessage({ keep: `/attempts/${attemptId}`, anew }));
 }
 
 /** Forgets the page of an attempt that is over. */
-export async function forgetKeptDesk(attemptId: string): Promise<void> {
+export async function forgetOfflineDesk(attemptId: string): Promise<void> {
   try {
     await (await caches.open(PAGES)).delete(`/attempts/${attemptId}`);
   } catch {
@@ -75,7 +75,7 @@ export async function forgetKeptDesk(attemptId: string): Promise<void> {
 }
 
 /** Forgets every kept page: on signing out, on a device that others use too. */
-export async function forgetKeptDesks(): Promise<void> {
+export async function forgetOfflineDesks(): Promise<void> {
   try {
     await caches.delete(PAGES);
   } catch {

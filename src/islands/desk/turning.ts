@@ -6,7 +6,7 @@ import { say } from "@/words/t";
 import type { DeskKeeping } from "./answers";
 import type { DeskScreen } from "./desk-screen";
 import { type DeskState, finishing, type Going, goingTo, type Turn, withPages } from "./desk-state";
-import { keepDesk } from "./offline-desk";
+import { storeDesk } from "./offline-desk";
 import type { Saving } from "./saving";
 
 /** Said where something needs the server and the server is not there. */
@@ -156,6 +156,6 @@ export class Turning {
     for (const entry of pages.answers) this.keeping.takeFromServer(entry);
     const isSaved = (slot: number) => !this.keeping.isWaiting(slot);
     this.screen.set(withPages(this.screen.state(), pages, this.keeping.entries, isSaved, justLeft));
-    keepDesk(this.screen.view.attemptId, true);
+    storeDesk(this.screen.view.attemptId, true);
   }
 }

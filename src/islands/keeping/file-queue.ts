@@ -62,8 +62,8 @@ export class FileQueue {
 
   /** Takes up what an earlier page left. */
   async open(): Promise<void> {
-    const kept = (await (await this.#db)?.getAllFromIndex("files", "attempt", this.terms.attemptId)) ?? [];
-    for (const { id, slot, name, content } of kept) this.#put(pending(id, slot, name, content));
+    const held = (await (await this.#db)?.getAllFromIndex("files", "attempt", this.terms.attemptId)) ?? [];
+    for (const { id, slot, name, content } of held) this.#put(pending(id, slot, name, content));
     this.#changed();
     void this.#work();
   }

@@ -75,8 +75,8 @@ export class Journal<E extends Written> {
     if (!db) return;
     try {
       const transaction = db.transaction("entries", "readwrite");
-      const kept = await transaction.store.get([this.subject, slot, device]);
-      if (kept?.revision === revision) await transaction.store.put({ ...kept, acknowledged: true });
+      const held = await transaction.store.get([this.subject, slot, device]);
+      if (held?.revision === revision) await transaction.store.put({ ...held, acknowledged: true });
       await transaction.done;
     } catch {
       // Then it is sent once more after a reload, which the server takes as the same.
@@ -102,8 +102,8 @@ export class Journal<E extends Written> {
     if (!db) return;
     await this.forgetHandIn();
     const transaction = db.transaction("entries", "readwrite");
-    for (const kept of await transaction.store.index("attempt").getAll(this.subject)) {
-      if (kept.acknowledged) await transaction.store.delete([kept.attemptId, kept.slot, kept.device]);
+    for (const held of await transaction.store.index("attempt").getAll(this.subject)) {
+      if (held.acknowledged) await transaction.store.delete([held.attemptId, held.slot, held.device]);
     }
     await transaction.done;
   }

@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { t } from "@/words/t";
-import { forgetKeptDesks } from "../desk/offline-desk";
+import { forgetOfflineDesks } from "../desk/offline-desk";
 import { deliverLeftovers } from "../keeping/leftovers";
 import { forgetLeft, type Leftovers, leftOnDevice, lockLeft } from "../keeping/locked-store";
 
@@ -26,7 +26,7 @@ export function LeavingDevice({ atOnce }: LeavingDeviceProps) {
   const [problem, setProblem] = useState<string | null>(null);
   const look = async (): Promise<Leftovers | null> => {
     const found = await leftOnDevice().catch(() => null);
-    await forgetKeptDesks();
+    await forgetOfflineDesks();
     setLeft(found);
     return found;
   };

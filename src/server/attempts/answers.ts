@@ -36,9 +36,9 @@ export async function checksOf(
 
 /** What stands on the server for an attempt: its answers, and what was checked. Two queries, or one. */
 export async function workOf(db: Queryable, attemptId: string, quiz: QuizContent): Promise<StoredWork> {
-  const kept = await db.select().from(answer).where(eq(answer.attemptId, attemptId));
+  const rows = await db.select().from(answer).where(eq(answer.attemptId, attemptId));
   const checks = quiz.rules.tries ? await checksOf(db, attemptId) : new Map<number, CheckedAnswer[]>();
-  return { rows: kept, answers: new Map(kept.map((each) => [each.slot, each.answer])), checks };
+  return { rows, answers: new Map(rows.map((each) => [each.slot, each.answer])), checks };
 }
 
 /** What stands on the server for many attempts, as it is marked: two queries, however many there are. */

@@ -54,13 +54,13 @@ export async function keepLateWriting(
     const saved = await loggedAlready(attemptId, inTime);
     const shown = await shownTo(row.personId, row);
     const keyIsShown = KEY.some((what) => shown.includes(what));
-    const kept = await tx.select().from(lateWriting).where(eq(lateWriting.attemptId, attemptId));
-    const known = inTime.filter((entry) => kept.some((each) => sameWriting(each, entry)));
+    const apart = await tx.select().from(lateWriting).where(eq(lateWriting.attemptId, attemptId));
+    const known = inTime.filter((entry) => apart.some((each) => sameWriting(each, entry)));
     const fresh = keyIsShown
       ? []
       : inTime
           .filter((entry) => !saved.includes(entry) && !known.includes(entry))
-          .slice(0, Math.max(0, MOST_KEPT - kept.length));
+          .slice(0, Math.max(0, MOST_KEPT - apart.length));
     const added =
       fresh.length === 0
         ? []

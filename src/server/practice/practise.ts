@@ -105,13 +105,13 @@ export async function practiceOf(viewer: Viewer, runId: string): Promise<Practic
   const done = await database().select().from(practiceAnswer).where(eq(practiceAnswer.runId, run.id));
   const questions = slots.map((slot): PracticeQuestion => {
     const presented = present(slot.question, seed);
-    const kept = done.find((each) => each.slot === slot.slot);
-    const reading = readAnswer(presented, kept?.answer ?? null);
+    const earlier = done.find((each) => each.slot === slot.slot);
+    const reading = readAnswer(presented, earlier?.answer ?? null);
     return drawnPractice({
       slot: slot.slot,
       presented,
       answer: reading.ok ? reading.answer : null,
-      told: kept ? toldOfPractice(slot, seed, kept.detail) : null,
+      told: earlier ? toldOfPractice(slot, seed, earlier.detail) : null,
     });
   });
   return {

@@ -14,7 +14,8 @@ export const SESSION_DAYS = 14;
 /** Argon2id with the library's default strength. */
 export const hashPassword = (password: string): Promise<string> => hash(password);
 
-export const passwordMatches = (kept: string, password: string): Promise<boolean> => verify(kept, password);
+export const passwordMatches = (stored: string, password: string): Promise<boolean> =>
+  verify(stored, password);
 
 const cookieTerms = { path: "/", httpOnly: true, sameSite: "lax", secure: config.isSecure } as const;
 
@@ -30,7 +31,10 @@ function create() {
     emailAndPassword: {
       enabled: true,
       disableSignUp: true,
-      password: { hash: hashPassword, verify: ({ hash: kept, password }) => passwordMatches(kept, password) },
+      password: {
+        hash: hashPassword,
+        verify: ({ hash: stored, password }) => passwordMatches(stored, password),
+      },
     },
     // Our own limit holds for every process; see sign-in.ts.
     rateLimit: { enabled: false },

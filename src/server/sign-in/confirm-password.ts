@@ -14,9 +14,9 @@ export const passwordOf = (personId: string) =>
 /** Makes sure that whoever asks knows their present password; each try is counted first. @throws Problem when not */
 export async function confirmPassword(viewer: Viewer, given: string): Promise<void> {
   await countTry(ownPace(viewer.id));
-  const [kept] = await database().select().from(account).where(passwordOf(viewer.id));
-  if (!kept?.password) throw notFound();
-  if (!(await passwordMatches(kept.password, given))) {
+  const [own] = await database().select().from(account).where(passwordOf(viewer.id));
+  if (!own?.password) throw notFound();
+  if (!(await passwordMatches(own.password, given))) {
     throw badInput(t("server.sign-in.confirm-password.the-password-that-you-have-now"));
   }
   await forgiveTry(ownPace(viewer.id));

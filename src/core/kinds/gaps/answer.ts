@@ -33,7 +33,7 @@ export const gapsAnswering: AnsweringKind<PresentedGaps, GapsAnswer> = {
     if (raw === null) return accept<GapsAnswer>(null);
     const gaps = fieldOf(raw, "gaps");
     if (!isRecord(gaps)) return refuse(said("kinds.gaps.answer.the-answer-must-give-a-text"));
-    const kept: Record<string, string> = {};
+    const read: Record<string, string> = {};
     for (const [id, text] of Object.entries(gaps)) {
       const gap = presented.gaps.find((each) => each.id === id);
       if (!gap) return refuse(said("kinds.gaps.answer.the-answer-names-a-gap-that"));
@@ -44,9 +44,9 @@ export const gapsAnswering: AnsweringKind<PresentedGaps, GapsAnswer> = {
       if (gap.options && !gap.options.some((option) => option.id === text)) {
         return refuse(said("kinds.gaps.answer.a-gap-with-options-takes-one"));
       }
-      kept[id] = text;
+      read[id] = text;
     }
-    return accept(Object.keys(kept).length > 0 ? { gaps: kept } : null);
+    return accept(Object.keys(read).length > 0 ? { gaps: read } : null);
   },
   fill(presented, answer) {
     const count = Object.keys(answer?.gaps ?? {}).length;

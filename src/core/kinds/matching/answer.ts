@@ -33,7 +33,7 @@ export const matchingAnswering: AnsweringKind<PresentedMatching, MatchingAnswer>
       (each) => new Set(each.map(({ id }) => id)),
     );
     const used = new Set<string>();
-    const kept: Record<string, string> = {};
+    const read: Record<string, string> = {};
     for (const [prompt, target] of Object.entries(pairs)) {
       if (!prompts?.has(prompt)) return refuse(said("kinds.matching.answer.the-answer-names-a-prompt-that"));
       if (typeof target !== "string" || !targets?.has(target)) {
@@ -42,9 +42,9 @@ export const matchingAnswering: AnsweringKind<PresentedMatching, MatchingAnswer>
       if (presented.once && used.has(target))
         return refuse(said("kinds.matching.answer.a-target-can-be-used-once"));
       used.add(target);
-      kept[prompt] = target;
+      read[prompt] = target;
     }
-    return accept(used.size > 0 ? { pairs: kept } : null);
+    return accept(used.size > 0 ? { pairs: read } : null);
   },
   fill(presented, answer) {
     const count = Object.keys(answer?.pairs ?? {}).length;

@@ -117,7 +117,7 @@ export const numericAnswering: AnsweringKind<PresentedNumeric, NumericAnswer> = 
       return { ok: false, problem: said("kinds.numeric.answer.the-answer-must-give-a-text") };
     }
     const known = new Set(presented.parts.map((part) => part.id));
-    const kept: Record<string, string> = {};
+    const read: Record<string, string> = {};
     for (const [id, text] of Object.entries(parts)) {
       if (!known.has(id))
         return { ok: false, problem: said("kinds.numeric.answer.the-answer-names-a-part-that") };
@@ -127,9 +127,9 @@ export const numericAnswering: AnsweringKind<PresentedNumeric, NumericAnswer> = 
           problem: said("kinds.numeric.answer.each-part-takes-a-text-of", { most: LONGEST_NUMBER }),
         };
       }
-      if (isWritten(text)) kept[id] = text;
+      if (isWritten(text)) read[id] = text;
     }
-    return { ok: true, answer: Object.keys(kept).length > 0 ? { parts: kept } : null };
+    return { ok: true, answer: Object.keys(read).length > 0 ? { parts: read } : null };
   },
   fill(presented, answer) {
     const texts = presented.parts.map((part) => [part, answer?.parts[part.id]] as const);

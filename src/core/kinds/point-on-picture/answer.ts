@@ -42,8 +42,8 @@ export const pointOnPictureAnswering: AnsweringKind<PresentedPointOnPicture, Poi
     }
     if (points.length > presented.most)
       return refuse(said("kinds.point-on-picture.answer.place-other-at-most", { most: presented.most }));
-    const kept = points.map((point) => ({ x: Number(fieldOf(point, "x")), y: Number(fieldOf(point, "y")) }));
-    return accept(kept.length > 0 ? { points: kept } : null);
+    const read = points.map((point) => ({ x: Number(fieldOf(point, "x")), y: Number(fieldOf(point, "y")) }));
+    return accept(read.length > 0 ? { points: read } : null);
   },
   fill(presented, answer) {
     const count = answer?.points.length ?? 0;

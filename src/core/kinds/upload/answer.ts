@@ -123,8 +123,8 @@ export const uploadAnswering: AnsweringKind<PresentedUpload, UploadAnswer> = {
       );
     if (new Set(files.map((file) => file.id)).size < files.length)
       return refuse(said("kinds.upload.answer.a-file-stands-twice-in-the"));
-    const kept = files.map(({ id, name, size }) => ({ id, name, size }));
-    return accept(kept.length > 0 || text.trim() !== "" ? { files: kept, text } : null);
+    const read = files.map(({ id, name, size }) => ({ id, name, size }));
+    return accept(read.length > 0 || text.trim() !== "" ? { files: read, text } : null);
   },
   fill(_, answer) {
     if (!answer) return { state: "empty", words: said("kinds.common.empty") };
