@@ -21,7 +21,10 @@ export const NO_ALLOWANCE: Allowance = {
   closes: null,
 };
 
-/** The time allowed once started, in milliseconds: `L*f + e`; null without a limit. */
+/**
+ * The time allowed once started, in milliseconds: `L*f + e`; null without a limit.
+ * @example timeAllowed(20, { factor: 1.5, extraMinutes: 5 }) → 2_100_000
+ */
 export function timeAllowed(
   limitMinutes: number | null,
   allowance: Pick<Allowance, "factor" | "extraMinutes">,
@@ -29,13 +32,17 @@ export function timeAllowed(
   return limitMinutes === null ? null : (limitMinutes * allowance.factor + allowance.extraMinutes) * MINUTE;
 }
 
-/** Whether an allowance gives more time than the limit. */
+/**
+ * Whether an allowance gives more time than the limit.
+ * @example hasMoreTime({ factor: 1, extraMinutes: 10 }) → true
+ */
 export const hasMoreTime = ({ factor, extraMinutes }: Pick<Allowance, "factor" | "extraMinutes">): boolean =>
   factor > 1 || extraMinutes > 0;
 
 /**
  * The instant at which an attempt ends: `start + L*f + e`, and with "closing cuts the clock" also no later than the
  * closing. No limit: the closing, or null. Time that an instructor has added since comes on top of all that.
+ * @example deadlineOf({ start: 0, limitMinutes: 20, allowance: { factor: 1.5, extraMinutes: 0 }, closes: 1_200_000, closingCuts: true }) → 1_200_000
  */
 export function deadlineOf(terms: {
   readonly start: Instant;

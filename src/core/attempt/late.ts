@@ -2,11 +2,17 @@ import { atLeast, type Exact, exact, shown, ZERO } from "../numbers/exact";
 import { type Said, said } from "../said";
 import { DAY, type Instant } from "../time/instants";
 
-/** How many days late a hand-in is; a started day counts as one. 0: in time, or no due time. */
+/**
+ * How many days late a hand-in is; a started day counts as one. 0: in time, or no due time.
+ * @example daysLate(Date.UTC(2026, 10, 26, 0, 0, 1), Date.UTC(2026, 10, 25)) → 2
+ */
 export const daysLate = (handedInAt: Instant, due: Instant | null): number =>
   due === null || handedInAt <= due ? 0 : Math.ceil((handedInAt - due) / DAY);
 
-/** Marks after the cost of lateness: per cent of the maximum for each started day, never below zero. */
+/**
+ * Marks after the cost of lateness: per cent of the maximum for each started day, never below zero.
+ * @example afterLateCost(exact(8), exact(10), 2, 10) → exact("6")
+ */
 export const afterLateCost = (
   earned: Exact,
   maximum: Exact,

@@ -30,14 +30,21 @@ type OrderRules = Pick<DeskRules, "order" | "answerBeforeMovingOn" | "tellAtOnce
  */
 export type OrderRule = "free" | "up-to" | "one-way";
 
+/** @example orderRuleOf({ order: "free", answerBeforeMovingOn: true }) → "up-to" */
 export const orderRuleOf = ({ order, answerBeforeMovingOn }: OrderRules): OrderRule =>
   order === "one-way" ? "one-way" : answerBeforeMovingOn ? "up-to" : "free";
 
-/** Whether turning a page is for the server to decide, because it closes, tells or opens something. */
+/**
+ * Whether turning a page is for the server to decide, because it closes, tells or opens something.
+ * @example serverTurnsPages({ order: "one-way" }) → true
+ */
 export const serverTurnsPages = (rules: OrderRules): boolean =>
   orderRuleOf(rules) !== "free" || rules.tellAtOnce === true;
 
-/** Whether ribbons are offered: not where a question that is left cannot be come back to. */
+/**
+ * Whether ribbons are offered: not where a question that is left cannot be come back to.
+ * @example offersRibbons({ order: "one-way", paging: "question" }) → false
+ */
 export const offersRibbons = (rules: Pick<DeskRules, "order" | "ribbon" | "paging">): boolean =>
   (rules.ribbon ?? true) && (rules.order === "free" || (rules.paging ?? "question") !== "question");
 
@@ -48,13 +55,19 @@ export interface Reached {
   readonly checkedOff: ReadonlySet<number>;
 }
 
-/** Where a slot stands, by its page and the one that was reached. What was told or checked off is closed in any order. */
+/**
+ * Where a slot stands, by its page and the one that was reached. What was told or checked off is closed in any order.
+ * @example slotAccessOn("one-way", 0, 1, false) → "closed"
+ */
 export function slotAccessOn(rule: OrderRule, page: number, reached: number, isDone: boolean): SlotAccess {
   if (rule !== "free" && page > reached) return "ahead";
   return isDone || (rule === "one-way" && page < reached) ? "closed" : "open";
 }
 
-/** Where each slot stands. */
+/**
+ * Where each slot stands.
+ * @example slotAccesses({ order: "one-way" }, [[1], [2], [3]], { page: 1, told: new Set(), checkedOff: new Set() }) → new Map([[1, "closed"], [2, "open"], [3, "ahead"]])
+ */
 export function slotAccesses(
   rules: OrderRules,
   pages: readonly (readonly number[])[],

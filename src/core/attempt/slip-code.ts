@@ -1,4 +1,7 @@
-/** A slip's code as people type it (small letters, spaces, O for 0) in the form in which it is kept; null: it is none. */
+/**
+ * A slip's code as people type it (small letters, spaces, O for 0) in the form in which it is kept; null: it is none.
+ * @example readSlipCode("abcd-efgh-jkmn") → "ABCD-EFGH-JKMN"
+ */
 export function readSlipCode(text: string): string | null {
   const letters = text
     .toUpperCase()

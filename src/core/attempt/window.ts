@@ -10,14 +10,20 @@ export interface Window {
 
 export type WindowState = "before" | "open" | "late" | "closed";
 
-/** The window that holds for one student: the quiz's, with what the allowance sets in its place. */
+/**
+ * The window that holds for one student: the quiz's, with what the allowance sets in its place.
+ * @example windowFor({ opens: 0, due: 10, closes: 20 }, { opens: null, due: 15, closes: null }) → { opens: 0, due: 15, closes: 20 }
+ */
 export const windowFor = (quiz: Window, allowance: Pick<Allowance, "opens" | "due" | "closes">): Window => ({
   opens: allowance.opens ?? quiz.opens,
   due: allowance.due ?? quiz.due,
   closes: allowance.closes ?? quiz.closes,
 });
 
-/** Whether work is taken now, and whether it is late. Without a closing, a due time closes nothing: what comes after is late. */
+/**
+ * Whether work is taken now, and whether it is late. Without a closing, a due time closes nothing: what comes after is late.
+ * @example windowState({ opens: 0, due: 10, closes: 20 }, 12) → "late"
+ */
 export function windowState(window: Window, now: Instant): WindowState {
   if (window.opens !== null && now < window.opens) return "before";
   if (window.closes !== null && now >= window.closes) return "closed";

@@ -29,7 +29,10 @@ export function classSteps(shares: readonly Exact[], own: Exact): ClassStep[] | 
   }));
 }
 
-/** The middle one of the shares; of two middle ones the mean. */
+/**
+ * The middle one of the shares; of two middle ones the mean.
+ * @example medianOf([exact("1/4"), exact("1/2"), exact("3/4"), exact(1)]) → exact("5/8")
+ */
 export function medianOf(shares: readonly Exact[]): Exact {
   const sorted = [...shares].sort((a, b) => a.compare(b));
   const at = (i: number) => sorted[i] ?? exact(0);

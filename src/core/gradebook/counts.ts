@@ -31,6 +31,7 @@ const larger = (a: Exact, b: Exact): Exact => (a.compare(b) >= 0 ? a : b);
 
 /**
  * The mark out of `maximum` that some handed-in attempts make, as a range while marking goes on; null without an attempt.
+ * @example countedMark("best", [{ earned: exact(6), awaited: exact(0), maximum: exact(10) }, { earned: exact(7), awaited: exact(0), maximum: exact(10) }], exact(10)) → { low: exact("7"), high: exact("7"), attempt: 1 }
  */
 export function countedMark(
   rule: Counts,

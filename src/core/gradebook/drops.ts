@@ -11,6 +11,7 @@ export interface Marked {
 
 export type CategoryMean = "by-points" | "equal";
 
+/** @example shareOf({ maximum: exact(20) }, exact(5)) → exact("1/4") */
 export const shareOf = (item: Marked, marks: Exact): Exact =>
   item.maximum.n === 0n ? ZERO : marks.div(item.maximum);
 const lowShare = (item: Marked) => shareOf(item, item.earned);

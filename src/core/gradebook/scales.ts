@@ -12,7 +12,10 @@ export type Scale =
     }
   | { readonly kind: "reached"; readonly from: number | string };
 
-/** A share (0 to 1) on a scale: "82.77 %", "16.5", "B", "reached". */
+/**
+ * A share (0 to 1) on a scale: "82.77 %", "16.5", "B", "reached".
+ * @example onScale(exact("0.72"), { kind: "reached", from: 70 }) → "reached"
+ */
 export function onScale(share: Exact, scale: Scale): Said {
   const percent = share.mul(100);
   switch (scale.kind) {

@@ -160,5 +160,8 @@ export function courseStanding(
   };
 }
 
-/** A share as a figure in per cent: 0.8277 -> 82.77. */
+/**
+ * A share as a figure in per cent: 0.8277 -> 82.77.
+ * @example percent(exact("0.835")) → exact("167/2")
+ */
 export const percent = (value: Exact): Exact => value.mul(exact(100));

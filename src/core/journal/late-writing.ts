@@ -13,6 +13,7 @@ export type Delivery =
 /**
  * Sorts an entry by when it arrives and when its device says that it was written. Late writing never changes a mark by
  * itself: an instructor accepts it or leaves it.
+ * @example deliveryOf({ writtenAt: 1_000 }, 9_000, 2_000) → "late-writing"
  */
 export function deliveryOf(
   entry: Pick<JournalEntry, "writtenAt">,

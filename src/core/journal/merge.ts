@@ -22,6 +22,7 @@ export interface JournalEntry extends Written {
 /**
  * Negative when `a` was written before `b`: by time, then device, then revision, so that any two can be told apart. A
  * device never writes two revisions with one time or with a time going back, so its own order is kept too.
+ * @example writtenOrder({ writtenAt: 1, device: "a", revision: 1 }, { writtenAt: 2, device: "a", revision: 2 }) → -1
  */
 export function writtenOrder(
   a: Pick<Written, "writtenAt" | "device" | "revision">,
@@ -32,7 +33,10 @@ export function writtenOrder(
   return a.revision - b.revision;
 }
 
-/** The newest entry of each slot. Order and repetition of the entries make no difference. */
+/**
+ * The newest entry of each slot. Order and repetition of the entries make no difference.
+ * @example [...mergeEntries([{ slot: 1, device: "a", revision: 1, writtenAt: 1 }], [{ slot: 1, device: "b", revision: 1, writtenAt: 2 }]).values()].map(({ device }) => device) → ["b"]
+ */
 export function mergeEntries<E extends Written>(...lists: readonly (readonly E[])[]): Map<number, E> {
   const newest = new Map<number, E>();
   for (const entry of lists.flat()) {

@@ -41,7 +41,10 @@ export const textRuleFields = {
   typingMistake: yup.boolean().strict(),
 };
 
-/** The credit of a written text: that of the first accepted answer that matches, else nothing. */
+/**
+ * The credit of a written text: that of the first accepted answer that matches, else nothing.
+ * @example creditOfText("ebb", [{ text: "Ebb", credit: 1 }], {}) → { credit: exact("1"), feedback: undefined }
+ */
 export function creditOfText(
   written: string,
   accepted: readonly AcceptedText[],

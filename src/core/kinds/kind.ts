@@ -67,7 +67,10 @@ export interface AnsweringKind<P extends PresentedCommon, A> {
 
 export type MarkState = "full" | "part" | "none" | "empty" | "awaits";
 
-/** Whether marks were lost; a question that awaits has lost none yet. */
+/**
+ * Whether marks were lost; a question that awaits has lost none yet.
+ * @example isMissed("part") → true
+ */
 export const isMissed = (state: MarkState | undefined): boolean =>
   state === "part" || state === "none" || state === "empty";
 

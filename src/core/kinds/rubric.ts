@@ -52,7 +52,10 @@ export const rubricShape = exactObject({
 });
 
 const pointsOf = (level: RubricLevel): Exact => exact(level.points);
-/** The most that a criterion can give. */
+/**
+ * The most that a criterion can give.
+ * @example mostOf({ id: "order", title: "Order", levels: [{ id: "some", title: "Some", points: 1 }, { id: "all", title: "All", points: 2 }] }) → exact("2")
+ */
 export const mostOf = ({ levels }: RubricCriterion): Exact =>
   levels.map(pointsOf).reduce((most, each) => (each.compare(most) > 0 ? each : most), ZERO);
 

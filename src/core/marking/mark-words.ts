@@ -8,7 +8,10 @@ export interface MarkTotals {
   readonly maximum: Exact | string;
 }
 
-/** A mark as a figure: "17.5 / 20", or "12 + ? / 20" while some of it waits. What waits is never shown as zero. */
+/**
+ * A mark as a figure: "17.5 / 20", or "12 + ? / 20" while some of it waits. What waits is never shown as zero.
+ * @example markFigure({ earned: exact(12), awaited: exact(3), maximum: exact(20) }) → "12 + ? / 20"
+ */
 export function markFigure({ earned, awaited, maximum }: MarkTotals): string {
   const waits = exact(awaited).compare(ZERO) > 0;
   if (!waits) return `${shown(earned)} / ${shown(maximum)}`;
@@ -16,13 +19,19 @@ export function markFigure({ earned, awaited, maximum }: MarkTotals): string {
   return `${known} / ${shown(maximum)}`;
 }
 
-/** "5 marks wait for Captain Ines Marsh": the same words wherever something is not marked yet. */
+/**
+ * "5 marks wait for Captain Ines Marsh": the same words wherever something is not marked yet.
+ * @example waitsWords(exact(3), "Captain Marsh") → "3 marks wait for Captain Marsh"
+ */
 export const waitsWords = (awaited: Exact | string, who: Said): Said =>
   exact(awaited).equals(1)
     ? said("marking.mark-words.1-mark-waits-for", { who })
     : said("marking.mark-words.marks-wait-for", { awaited: shown(awaited), who });
 
-/** What waits, for whom, and between which two figures the mark will end; null when nothing waits. */
+/**
+ * What waits, for whom, and between which two figures the mark will end; null when nothing waits.
+ * @example rangeWords({ earned: exact(12), awaited: exact(3) }, "Captain Marsh") → "3 marks wait for Captain Marsh. Your mark will be between 12 and 15."
+ */
 export function rangeWords(
   { earned, awaited }: Pick<MarkTotals, "earned" | "awaited">,
   who: Said,
@@ -36,7 +45,10 @@ export function rangeWords(
   });
 }
 
-/** "85 %": a mark as a share of its maximum; null while some of it waits, or without a maximum. */
+/**
+ * "85 %": a mark as a share of its maximum; null while some of it waits, or without a maximum.
+ * @example percentOf({ earned: exact(17), awaited: exact(0), maximum: exact(20) }) → "85 %"
+ */
 export function percentOf({ earned, awaited, maximum }: MarkTotals): string | null {
   const whole = exact(maximum);
   if (exact(awaited).compare(ZERO) > 0 || whole.compare(ZERO) <= 0) return null;

@@ -17,6 +17,7 @@ export const SECURITY_KINDS = ["new-device", "sign-in-changed"] as const;
 export type ChosenNoticeKind = (typeof NOTICE_KINDS)[number];
 export type NoticeKind = ChosenNoticeKind | (typeof SECURITY_KINDS)[number];
 
+/** @example isSecurity("new-device") → true */
 export const isSecurity = (kind: NoticeKind): boolean =>
   (SECURITY_KINDS as readonly NoticeKind[]).includes(kind);
 

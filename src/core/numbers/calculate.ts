@@ -42,7 +42,10 @@ const asFormula = (text: string): string =>
     .replace(/³/g, "^3")
     .replace(/(\d),(\d)/g, "$1.$2");
 
-/** A number with at most ten figures, without trailing zeros; very large and small ones with a power of ten. */
+/**
+ * A number with at most ten figures, without trailing zeros; very large and small ones with a power of ten.
+ * @example numberInWords(exact("1/3")) → "0.3333333333"
+ */
 export function numberInWords(value: Exact): string {
   const number = value.valueOf();
   if (number === 0) return "0";
@@ -54,7 +57,10 @@ export function numberInWords(value: Exact): string {
   return String(Number(number.toPrecision(FIGURES))).replace("-", "−");
 }
 
-/** Works a calculation out; `ans` stands for the result before. Nothing but numbers can be reached. */
+/**
+ * Works a calculation out; `ans` stands for the result before. Nothing but numbers can be reached.
+ * @example calculate("2 + 3 × 4", "plain") → { ok: true, value: exact("14"), words: "14" }
+ */
 export function calculate(text: string, level: CalculatorLevel, ans: Exact | null = null): Calculation {
   const formula = asFormula(text);
   if (formula.trim() === "")

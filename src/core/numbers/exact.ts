@@ -12,6 +12,7 @@ export type Exact = Fraction;
  * An exact number from a whole number, a decimal or fraction text ("0.25", "1/3", "1.5e3"), or an exact number.
  * A JavaScript number is taken by its shortest decimal writing, so 0.1 is one tenth.
  * @throws Error when the text is not a number.
+ * @example exact("1/3").add(exact("2/3")).equals(1) → true
  */
 export function exact(value: number | string | Exact): Exact {
   if (typeof value === "object") return value;
@@ -35,7 +36,10 @@ function plainDecimal(text: string): string {
 export const ZERO: Exact = new Fraction(0);
 export const ONE: Exact = new Fraction(1);
 
-/** The sum, unrounded. */
+/**
+ * The sum, unrounded.
+ * @example sum([exact("0.1"), exact("0.2")]) → exact("3/10")
+ */
 export function sum(values: Iterable<Exact>): Exact {
   // Over one denominator, and reduced once: most marks of a course share a few.
   let [n, d] = [0n, 1n];
@@ -47,9 +51,13 @@ export function sum(values: Iterable<Exact>): Exact {
   return new Fraction(n, d);
 }
 
+/** @example atLeast(exact(-1), exact(0)) → exact("0") */
 export const atLeast = (value: Exact, floor: Exact): Exact => (value.compare(floor) < 0 ? floor : value);
 
-/** Rounded to a number of decimals, halves away from zero: "0.5556". */
+/**
+ * Rounded to a number of decimals, halves away from zero: "0.5556".
+ * @example rounded(exact("2.345"), 2) → "2.35"
+ */
 export function rounded(value: Exact, decimals: number): string {
   const scale = 10n ** BigInt(decimals);
   const numerator = value.n * scale * 2n + value.d;
@@ -60,14 +68,23 @@ export function rounded(value: Exact, decimals: number): string {
   return value.s < 0n && units !== 0n ? `-${text}` : text;
 }
 
-/** A mark as the database keeps it: 4 decimals. */
+/**
+ * A mark as the database keeps it: 4 decimals.
+ * @example stored(exact("1/3")) → "0.3333"
+ */
 export const stored = (value: Exact): string => rounded(value, 4);
 
-/** A mark as people see it: 2 decimals, trailing zeros dropped: "3.89", "12". */
+/**
+ * A mark as people see it: 2 decimals, trailing zeros dropped: "3.89", "12".
+ * @example shown("1/3") → "0.33"
+ */
 export function shown(value: Exact | number | string): string {
   const text = rounded(exact(value), 2);
   return text.includes(".") ? text.replace(/\.?0+$/, "") : text;
 }
 
-/** An exact number as text that `exact` reads back to the same number: "5/9", "3". */
+/**
+ * An exact number as text that `exact` reads back to the same number: "5/9", "3".
+ * @example written(exact("1/3")) → "1/3"
+ */
 export const written = (value: Exact): string => value.toFraction();

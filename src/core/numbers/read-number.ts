@@ -196,6 +196,7 @@ function decimalWriting(mantissa: string, commaIsThousands: boolean): string | n
 /**
  * A number in plain writing that `readNumber` reads back to the same value: a decimal where it ends
  * within 15 places, else a fraction.
+ * @example plainWriting(exact("0.05")) → "0.05"
  */
 export function plainWriting(value: Exact): string {
   let rest = value.d;

@@ -77,7 +77,10 @@ export function chanceFrom(state: readonly [number, number, number, number]): Ch
   return next;
 }
 
-/** The items in a random order (Fisher and Yates), each order equally likely. */
+/**
+ * The items in a random order (Fisher and Yates), each order equally likely.
+ * @example shuffled(["a", "b", "c"], () => 0) → ["b", "c", "a"]
+ */
 export function shuffled<T>(items: readonly T[], next: Chance): T[] {
   const result = [...items];
   for (let i = result.length - 1; i > 0; i -= 1) {

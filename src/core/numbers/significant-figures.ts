@@ -10,7 +10,10 @@ function leadingPower(value: Exact): number {
   return power;
 }
 
-/** A number rounded to n significant figures (halves away from zero), with the size of one unit in its last place. */
+/**
+ * A number rounded to n significant figures (halves away from zero), with the size of one unit in its last place.
+ * @example toFigures(exact("0.012345"), 3) → { value: exact("123/10000"), unit: exact("1/10000") }
+ */
 export function toFigures(value: Exact, figures: number): { value: Exact; unit: Exact } {
   if (value.n === 0n) return { value: ZERO, unit: ZERO };
   const power = leadingPower(value) - figures + 1;
@@ -23,6 +26,7 @@ export function toFigures(value: Exact, figures: number): { value: Exact; unit: 
 
 /**
  * Whether two numbers agree to n significant figures: both rounded to n, at most `units` apart in the last place of the key.
+ * @example agreeToFigures(exact("3.8"), exact("3.79"), 2) → true
  */
 export function agreeToFigures(written: Exact, key: Exact, figures: number, units = 0): boolean {
   const right = toFigures(key, figures);
@@ -30,7 +34,10 @@ export function agreeToFigures(written: Exact, key: Exact, figures: number, unit
   return given.value.sub(right.value).abs().compare(right.unit.mul(units)) <= 0;
 }
 
-/** A number written with exactly n significant figures: 6 with 2 figures is "6.0", 540.3 with 2 is "540". */
+/**
+ * A number written with exactly n significant figures: 6 with 2 figures is "6.0", 540.3 with 2 is "540".
+ * @example inFigures(exact(1200), 3) → "1200"
+ */
 export function inFigures(value: Exact, figures: number): string {
   if (value.n === 0n) return "0";
   const near = toFigures(value, figures).value;

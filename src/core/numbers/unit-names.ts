@@ -172,6 +172,7 @@ function factorInWords({ symbol, power }: Factor, count: number): Said {
  * A unit in words, or null where it is not known: "km/h" is "kilometres per hour", "m²" "square metres".
  * @param isOne whether there is exactly one of it
  * @param meanings what symbols mean in this question beyond the usual
+ * @example unitInWords("km/h", false) → "kilometres per hour"
  */
 export function unitInWords(text: string, isOne: boolean, meanings: UnitMeanings = {}): Said | null {
   const factors = factorsOf(text, meanings);
@@ -189,7 +190,10 @@ export function unitInWords(text: string, isOne: boolean, meanings: UnitMeanings
   );
 }
 
-/** A known unit in the symbols that the table has, for working it out: "kilometres per hour" is "km / h". Null: not known. */
+/**
+ * A known unit in the symbols that the table has, for working it out: "kilometres per hour" is "km / h". Null: not known.
+ * @example unitSymbols("km/h") → "km h^-1"
+ */
 export function unitSymbols(text: string, meanings: UnitMeanings = {}): string | null {
   const factors = factorsOf(text, meanings);
   if (!factors) return null;

@@ -81,6 +81,7 @@ function factorOf(float: number): Exact {
 /**
  * A value in one unit as the value in another, or null when they measure different quantities.
  * Linear units by their factor; temperatures with their offset.
+ * @example converted(exact(90), "km/h", "m/s") → exact("25")
  */
 export function converted(value: Exact, from: string, to: string, meanings: UnitMeanings = {}): Exact | null {
   if (from.trim() === to.trim()) return value;

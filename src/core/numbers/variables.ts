@@ -17,7 +17,10 @@ export const MOST_VALUES = 100_000;
 
 const decimalsOf = (value: number | string): number => /\.(\d+)$/.exec(String(value))?.[1]?.length ?? 0;
 
-/** How many values a variable can take; 0 when its range makes no sense. */
+/**
+ * How many values a variable can take; 0 when its range makes no sense.
+ * @example valueCount({ name: "h", from: 1, to: 2, step: 0.5 }) → 3
+ */
 export function valueCount(variable: Variable): number {
   if ("list" in variable) return variable.list.length;
   const step = exact(variable.step);
@@ -36,7 +39,10 @@ export interface DrawnVariable {
 export const drawVariable = (variable: Variable, seed: AttemptSeed, question: string): DrawnVariable =>
   valueAt(variable, Math.floor(seed.chance("variable", question, variable.name)() * valueCount(variable)));
 
-/** One of the values that a variable can take, counted from 0. */
+/**
+ * One of the values that a variable can take, counted from 0.
+ * @example valueAt({ name: "h", from: 1, to: 2, step: 0.5 }, 1) → { value: exact("3/2"), text: "1.5" }
+ */
 export function valueAt(variable: Variable, index: number): DrawnVariable {
   if ("list" in variable) {
     const item = variable.list[index] ?? 0;
@@ -55,6 +61,9 @@ export function valueAt(variable: Variable, index: number): DrawnVariable {
   };
 }
 
-/** Puts values in place of `{name}` in a text; other braces stay. */
+/**
+ * Puts values in place of `{name}` in a text; other braces stay.
+ * @example fillIn("a height of {h} m", new Map([["h", "1.5"]])) → "a height of 1.5 m"
+ */
 export const fillIn = (text: string, values: ReadonlyMap<string, string>): string =>
   text.replace(/\{([A-Za-z]\w*)\}/g, (whole, name: string) => values.get(name) ?? whole);

@@ -5,5 +5,8 @@ import { DAY, type Instant } from "../time/instants";
 export const NOTICE = 7 * DAY;
 export const MOST_YEARS = 50;
 
-/** Courses that ended before this are over for so long that what was written in them is no longer kept. */
+/**
+ * Courses that ended before this are over for so long that what was written in them is no longer kept.
+ * @example overBefore(2, Date.UTC(2026, 10, 27)) → 1_732_665_600_000
+ */
 export const overBefore = (years: number, at: Instant): Instant => subYears(at, years).getTime();

@@ -20,7 +20,10 @@ function depthOf(tex: string): number {
   return deepest;
 }
 
-/** Why a formula in TeX is not taken, as a sentence; null when it is. */
+/**
+ * Why a formula in TeX is not taken, as a sentence; null when it is.
+ * @example formulaProblem("a^2") → null
+ */
 export function formulaProblem(tex: string): Said | null {
   if (tex.length > LONGEST_FORMULA)
     return said("text.formulas.a-formula-is-too-long-characters", { most: LONGEST_FORMULA });

@@ -12,7 +12,10 @@ export interface TextRules {
 
 const LONG_WORD = 5;
 
-/** What counts in a typed text, for the line beside it. */
+/**
+ * What counts in a typed text, for the line beside it.
+ * @example textRuleWords({}) → "Capitals do not count; accents do; spelling counts."
+ */
 export function textRuleWords({ caseMatters, ignoreAccents, typingMistake }: TextRules): Said {
   return said("text.matching.rules", {
     capitals: caseMatters
@@ -28,6 +31,7 @@ export function textRuleWords({ caseMatters, ignoreAccents, typingMistake }: Tex
 /**
  * A text as it is compared: Unicode NFKC, trimmed, inner spaces to one, without a full stop at its end; case and accents as
  * the rules say.
+ * @example normalised("  Chart   Datum ", {}) → "chart datum"
  */
 export function normalised(text: string, rules: TextRules): string {
   const whole = text.normalize("NFKC").trim().replace(/\s+/g, " ");
@@ -43,6 +47,7 @@ export function normalised(text: string, rules: TextRules): string {
 /**
  * Whether a text matches a pattern in which `*` stands for any run of characters. Greedy with one point of return:
  * at most (length of text) x (length of pattern) steps, whatever the pattern.
+ * @example matchesPattern("leafcutter bees", "leafcutter bee*") → true
  */
 export function matchesPattern(text: string, pattern: string): boolean {
   let [t, p, starAt, resumeAt] = [0, 0, -1, 0];
@@ -64,7 +69,10 @@ export function matchesPattern(text: string, pattern: string): boolean {
   return p === pattern.length;
 }
 
-/** Whether two words differ by at most one insertion, deletion, change, or swap of neighbours. */
+/**
+ * Whether two words differ by at most one insertion, deletion, change, or swap of neighbours.
+ * @example oneTypoApart("datum", "dautm") → true
+ */
 export function oneTypoApart(a: string, b: string): boolean {
   const [x, y] = [[...a], [...b]];
   if (Math.abs(x.length - y.length) > 1) return false;
@@ -104,11 +112,17 @@ export function writingDifference(written: string, accepted: string, rules: Text
     : null;
 }
 
-/** Whether a text is taken although a word of it is not written rightly. */
+/**
+ * Whether a text is taken although a word of it is not written rightly.
+ * @example isForgiven("dautm", "datum", { typingMistake: true }) → true
+ */
 export const isForgiven = (written: string, accepted: string, rules: TextRules): boolean =>
   !accepted.includes("*") && normalised(written, rules) !== normalised(accepted, rules);
 
-/** Whether a typed text matches an accepted answer. A pattern with `*` forgives no slip. */
+/**
+ * Whether a typed text matches an accepted answer. A pattern with `*` forgives no slip.
+ * @example matchesText("Chart Datum", "chart datum", {}) → true
+ */
 export function matchesText(written: string, accepted: string, rules: TextRules): boolean {
   const [text, wanted] = [normalised(written, rules), normalised(accepted, rules)];
   if (wanted.includes("*")) return matchesPattern(text, wanted);

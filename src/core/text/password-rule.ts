@@ -4,7 +4,10 @@ export const LONGEST_PASSWORD = 200;
 /** On the scale of 0 to 4 of the estimate: what is below could be guessed by whoever tries common ones. */
 export const WEAKEST = 3;
 
-/** The words that anyone who knows of a person would try: of the name, the address and the institution. */
+/**
+ * The words that anyone who knows of a person would try: of the name, the address and the institution.
+ * @example wordsAbout({ name: "Noor Haldane", email: "noor@alderquay.example", institution: "Alder Quay" }) → ["noor", "haldane", "alderquay", "example", "alder", "quay", "noorhaldane"]
+ */
 export function wordsAbout(person: {
   readonly name: string;
   readonly email: string;
@@ -19,7 +22,10 @@ export function wordsAbout(person: {
   );
 }
 
-/** How many letters and digits of a password are not of such words. */
+/**
+ * How many letters and digits of a password are not of such words.
+ * @example lettersBeside("noor12", ["noor"]) → 0
+ */
 export function lettersBeside(password: string, words: readonly string[]): number {
   const longestFirst = [...words].sort((a, b) => b.length - a.length);
   const left = longestFirst.reduce((text, word) => text.replaceAll(word, " "), password.toLowerCase());

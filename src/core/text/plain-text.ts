@@ -41,7 +41,10 @@ function withoutTags(rich: string): string {
   }
 }
 
-/** Rich text as one line in words: its formulas as they are said. */
+/**
+ * Rich text as one line in words: its formulas as they are said.
+ * @example textInWords("<p>one</p><p>two</p>") → "one two"
+ */
 export const textInWords = (rich: string): Said =>
   rich.includes(FORMULA_END)
     ? saidTogether(
@@ -55,7 +58,10 @@ export const textInWords = (rich: string): Said =>
       )
     : plainText(rich);
 
-/** Rich text as one line of plain text, for summaries, titles and speech. */
+/**
+ * Rich text as one line of plain text, for summaries, titles and speech.
+ * @example plainText("<p>one &amp; <b>two</b></p>") → "one & two"
+ */
 export function plainText(rich: string): string {
   // Most options and many answers are plain already.
   if (!/[<&]|[^\S ]| {2}|^ | $/.test(rich)) return rich;
@@ -84,7 +90,10 @@ export function lineWithFormulas(rich: string): string {
     .trim();
 }
 
-/** The first words of a text, cut at a space, with an ellipsis when something is left out. */
+/**
+ * The first words of a text, cut at a space, with an ellipsis when something is left out.
+ * @example firstWords("one two three", 8) → "one two …"
+ */
 export function firstWords(text: string, length: number): string {
   if (text.length <= length) return text;
   const cut = text.slice(0, length);

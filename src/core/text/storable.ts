@@ -6,14 +6,23 @@ const HALF = /[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\ud
 /** Marks that turn the direction of writing, or cannot be seen: in a name they only mislead. */
 const UNSEEN = /[\u00ad\u061c\u200b-\u200f\u202a-\u202e\u2060-\u2069\ufeff]/g;
 
-/** A text as it can be stored and sent on: without control characters, and with U+FFFD for what is half a character. */
+/**
+ * A text as it can be stored and sent on: without control characters, and with U+FFFD for what is half a character.
+ * @example storable("a\u0000b") → "ab"
+ */
 export const storable = (text: string): string => text.replace(CONTROL, "").replace(HALF, "\ufffd");
 
-/** A name as it can be shown among others: storable, on one line, and with nothing in it that cannot be seen. */
+/**
+ * A name as it can be shown among others: storable, on one line, and with nothing in it that cannot be seen.
+ * @example nameText("a\u202Eb") → "ab"
+ */
 export const nameText = (text: string): string =>
   storable(text).replace(UNSEEN, "").replace(/\s+/g, " ").trim();
 
-/** Anything that came as JSON, with every text in it, also the names of fields, storable. */
+/**
+ * Anything that came as JSON, with every text in it, also the names of fields, storable.
+ * @example storableValue({ text: "a\u0000b" }) → { text: "ab" }
+ */
 export function storableValue(value: unknown): unknown {
   if (typeof value === "string") return storable(value);
   if (Array.isArray(value)) return value.map(storableValue);

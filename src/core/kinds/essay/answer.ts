@@ -18,7 +18,10 @@ export interface EssayAnswer {
   readonly rich: string;
 }
 
-/** How many words there are, and how many are missing or too many. */
+/**
+ * How many words there are, and how many are missing or too many.
+ * @example rangeWords(180, { least: 200, most: 300 }) → "180 words, 20 fewer than asked for"
+ */
 export function rangeWords(count: number, { least, most }: WordRange): Said {
   if (least !== undefined && count < least)
     return said("kinds.essay.answer.other-fewer-than-asked-for", { count, fewer: least - count });

@@ -108,7 +108,10 @@ const shape = shapeOf<PointOnPicture>(
   ),
 );
 
-/** Whether a point lies in a region, its edge included. A polygon by the even-odd rule. */
+/**
+ * Whether a point lies in a region, its edge included. A polygon by the even-odd rule.
+ * @example liesIn({ x: 0.5, y: 0.5 }, { id: "a", name: "A", shape: "circle", x: 0.5, y: 0.4, radius: 0.2 }, 1) → true
+ */
 export function liesIn({ x, y }: Point, region: Region, aspect: number): boolean {
   if (region.shape === "circle")
     return Math.hypot((x - region.x) * aspect, y - region.y) <= region.radius + 1e-12;

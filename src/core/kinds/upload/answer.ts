@@ -29,14 +29,20 @@ const KIND_WORDS: { readonly [K in FileKind]: Said } = {
   any: said("kinds.upload.answer.any-file"),
 };
 
-/** "a picture or a PDF". */
+/**
+ * "a picture or a PDF".
+ * @example allowsInWords(["pdf", "picture"]) → "a PDF or a picture"
+ */
 export const allowsInWords = (allows: readonly FileKind[]): Said =>
   saidTogether(
     allows.map((kind) => KIND_WORDS[kind]),
     "or",
   );
 
-/** "340 kB", "2.5 MB". */
+/**
+ * "340 kB", "2.5 MB".
+ * @example sizeInWords(1_500_000) → "1.5 MB"
+ */
 export const sizeInWords = (bytes: number): string =>
   bytes < 1_000_000
     ? `${Math.max(1, Math.round(bytes / 1_000))} kB`
