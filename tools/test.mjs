@@ -83,6 +83,7 @@ await main(async () => {
     await check("types", "npx", ["astro", "check"]);
     await check("arrows", "node", ["tools/check-arrows.mjs"]);
     await check("words", "node", ["tools/check-words.mjs"]);
+    await check("documents", "node", ["tools/check-docs.mjs"]);
     await check("nothing unused", "npx", ["knip"]);
   }
   if (wanted("unit") || wanted("e2e")) {
