@@ -183,3 +183,30 @@ test("a word that is being composed is neither saved nor counted, and no key of 
   await expect(field).toHaveValue("花");
   await expect.poll(() => house.answer(attempt, slot)).toEqual({ text: "花" });
 });
+
+test("what is answered in another language than it is asked says so, at the desk and on the paper", async ({
+  page,
+}) => {
+  await house.sql`update quiz set opens = now() - interval '1 hour', due = now() + interval '2 hours', closes = now() + interval '2 hours',
+    settings = jsonb_set(settings, '{reveal,written}', '"at-hand-in"') where title = 'Names of bees'`;
+  await house.signIn(page, "hana.drummond");
+  await page.context().addCookies([{ name: "shizuka.language", value: "ja", url: house.url }]);
+  await page.goto(`${house.url}/quizzes/${await house.quiz("Names of bees")}`);
+  await page.getByRole("button", { name: "今すぐ始める" }).click();
+  await page.getByRole("alertdialog").getByRole("button", { name: "受験を始める" }).click();
+  await page.locator("[data-ready=true]").waitFor();
+  const attempt = attemptIn(page);
+  // Asked in English, answered in Latin, by somebody who reads Japanese.
+  await expect(page.locator("#question-1")).toHaveAttribute("lang", "en");
+  const field = page.getByRole("textbox").first();
+  await expect(field).toHaveAttribute("lang", "la");
+  await field.fill("Bombus terrestris");
+  await expect(page.getByText(/^すべて保存済み/).first()).toBeVisible();
+  await page.getByRole("button", { name: "見直して提出へ" }).click();
+  await expect(page.getByText("Bombus terrestris")).toHaveAttribute("lang", "la");
+  await page.getByRole("button", { name: "提出する" }).click();
+  await page.getByRole("alertdialog").getByRole("button", { name: "提出する" }).click();
+  await page.waitForURL("**/slip");
+  await page.goto(`${house.url}/attempts/${attempt}/handed-in`);
+  await expect(page.getByText("Bombus terrestris")).toHaveAttribute("lang", "la");
+});

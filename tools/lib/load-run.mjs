@@ -107,7 +107,7 @@ async function openDesk({ agent, streams, url, quizId, cookie, i, figures }) {
   const { attemptId } = JSON.parse(started.text);
   const path = `/api/attempts/${attemptId}`;
   const page = await call({ agent, url, method: "GET", path: `/attempts/${attemptId}`, cookie });
-  const questions = viewIn(page.text).standing.slots.map((slot) => slot.question);
+  const questions = viewIn(page.text).progress.slots.map((slot) => slot.question);
   await api("POST", `${path}/begin`, {});
   const events = request(`${url}${path}/events`, { agent: streams, headers: { cookie } }, (response) => {
     response.on("data", () => {

@@ -18,6 +18,10 @@ export interface QuestionCommon {
   readonly worked?: string | undefined;
   /** Where to read more, rich text, shown together with the worked answer. */
   readonly readMore?: string | undefined;
+  /** The language of its texts, where it is another than the quiz's, as a tag (BCP 47). */
+  readonly language?: string | undefined;
+  /** The language in which it is answered, where that is another than the question's. */
+  readonly answerLanguage?: string | undefined;
 }
 
 /** What a student gets of a question. By construction it has no place for a key. */
@@ -26,6 +30,10 @@ export interface PresentedCommon {
   readonly text: string;
   /** A picture below the text, by its name in the attempt. */
   readonly figure?: string;
+  /** The language of its texts, where it is another than the quiz's, as a tag (BCP 47). */
+  readonly language?: string;
+  /** The language in which it is answered, where that is another than the question's. */
+  readonly answerLanguage?: string;
   /** The maximum, as people see it: "6". */
   readonly marks: string;
   /** How marks are given, where that is not plain: said at the question, in the brief and on the paper. */

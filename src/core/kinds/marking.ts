@@ -54,9 +54,11 @@ export const scoringOf = (question: Question): Said => marking(question.kind).sc
 export function present(question: Question, seed: AttemptSeed): PresentedQuestion {
   const presented = marking(question.kind).present(question, seed);
   const scoring = scoringOf(question);
-  const { figure } = question;
+  const { figure, language, answerLanguage } = question;
   return {
     ...presented,
+    ...(language === undefined ? {} : { language }),
+    ...(answerLanguage === undefined ? {} : { answerLanguage }),
     ...(figure === undefined ? {} : { figure: seed.picture(figure) }),
     ...(scoring === "" ? {} : { scoring }),
   };

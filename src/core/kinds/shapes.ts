@@ -42,6 +42,13 @@ export const exactNumber = (least: number, most: number) =>
       }
     });
 
+/** A language as a tag (BCP 47): "en", "ja", "pt-BR". */
+export const languageTag = () =>
+  yup
+    .string()
+    .strict()
+    .matches(/^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, { message: said("quiz.quiz-file.must-be-a-language") });
+
 /** The fields that every question has; each kind adds its own. */
 export const commonFields = <K extends string>(kind: K) => ({
   id: identifier(),
@@ -51,6 +58,8 @@ export const commonFields = <K extends string>(kind: K) => ({
   marks: exactNumber(0, 1000).required(said("quiz-file.kinds.shapes.is-missing-how-many-marks-the")),
   worked: richText(),
   readMore: richText(),
+  language: languageTag().optional(),
+  answerLanguage: languageTag().optional(),
 });
 
 /** An object shape that also refuses fields it does not know, naming them. */

@@ -2,6 +2,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import { expect, test } from "vitest";
 import { english } from "../../../tests/support/english";
 import { maximumOf, planAttempt } from "../attempt/plan";
+import { present } from "../kinds/marking";
 import { shown } from "../numbers/exact";
 import { openSeed } from "../numbers/seeded";
 import { type QuizFile, quizMaximum, readQuizFile } from "./quiz-file";
@@ -80,6 +81,23 @@ test.each([null, [], "quiz", 7, {}, { format: "shizuka-quiz", version: 2 }])(
     expect(!reading.ok && reading.mistakes.length).toBeGreaterThan(0);
   },
 );
+
+test("a question may have a language of its own, and another one in which it is answered", () => {
+  const file = load("names-of-bees.json") as { sections: { questions: Record<string, unknown>[] }[] };
+  const [question] = file.sections[0]?.questions ?? [];
+  if (!question) throw new Error("no question");
+  question.language = "fr";
+  const reading = readQuizFile(file);
+  if (!reading.ok) throw new Error("unreadable");
+  const read = reading.quiz.sections[0]?.questions[0];
+  if (!read) throw new Error("no question");
+  expect(present(read, openSeed("1"))).toMatchObject({ language: "fr", answerLanguage: "la" });
+  question.answerLanguage = "Latin, of course";
+  const faulty = readQuizFile(file);
+  expect(!faulty.ok && faulty.mistakes.map(({ path }) => path)).toEqual([
+    "sections[0].questions[0].answerLanguage",
+  ]);
+});
 
 test("a draw takes different questions, the same for the same seed, each equally often", () => {
   const reading = readQuizFile(load("tides-and-clearances.json"));

@@ -2,7 +2,7 @@ import * as yup from "yup";
 import { KIND_NAMES, type KindName } from "../kinds/answering";
 import { fieldsOf } from "../kinds/fields";
 import { marking, type Question } from "../kinds/marking";
-import { exactObject, identifier, richText, uniqueBy } from "../kinds/shapes";
+import { exactObject, identifier, languageTag, richText, uniqueBy } from "../kinds/shapes";
 import { type Exact, exact, sum, ZERO } from "../numbers/exact";
 import { type Said, said } from "../said";
 import { type DeskRules, type QuizRules, type QuizSettings, rulesShape, splitRules } from "./rules";
@@ -95,10 +95,7 @@ export const quizFrame = exactObject({
     .required(),
   version: yup.number().strict().oneOf([1], said("quiz.quiz-file.must-be-1")).required(),
   title: yup.string().strict().trim().min(1).max(200).required(),
-  language: yup
-    .string()
-    .strict()
-    .matches(/^[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8})*$/, { message: said("quiz.quiz-file.must-be-a-language") }),
+  language: languageTag().optional(),
   brief: richText(),
   rules: rulesShape.required(),
   reference: richText(),

@@ -65,6 +65,9 @@ export interface PaperPart {
 export interface PaperQuestion {
   readonly slot: number;
   readonly text: string;
+  /** The language of its texts, and that of its answers, where they are others than the quiz's. */
+  readonly language?: string;
+  readonly answerLanguage?: string;
   /** The picture below its text. */
   readonly figure?: string;
   /** How its marks are given, where that is not plain. */
@@ -165,6 +168,8 @@ export function paperQuestion(slot: MarkedSlot, reveal: Revelations): PaperQuest
   return {
     slot: slot.slot,
     text: written ? headingOf(slot.presented) : "",
+    ...(slot.question.language ? { language: slot.question.language } : {}),
+    ...(slot.question.answerLanguage ? { answerLanguage: slot.question.answerLanguage } : {}),
     ...(written && slot.presented.figure ? { figure: slot.presented.figure } : {}),
     ...(written && slot.presented.scoring ? { scoring: slot.presented.scoring } : {}),
     maximum: shown(marked.maximum),

@@ -109,6 +109,8 @@ export interface QuizFacts {
   readonly questions: number;
   /** Exact, as text. */
   readonly maximum: string;
+  /** That of its texts, where it says one. */
+  readonly language?: string;
 }
 
 /** Extra time, extra attempts or an own window of one student on one quiz. */

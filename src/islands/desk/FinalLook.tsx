@@ -6,6 +6,7 @@ import { Confirm } from "@/ui/Confirm";
 import { say, t } from "@/words/t";
 import { dayAndTime, endTime, lengthInWords, spokenLength } from "@/words/times";
 import { DrawnWords } from "../kinds/DrawnWords";
+import { languagesOf } from "../kinds/QuestionLanguages";
 import { ContentLanguage } from "../kinds/view-contexts";
 import { type AnsweredCounts, answeredCounts, type DeskState, type SlotOnScreen } from "./desk-state";
 import type { DeskStore } from "./desk-store";
@@ -99,7 +100,11 @@ function LineWords({ question, fill, answer, isDeclaration }: SlotOnScreen) {
   if (fill.state !== "full") return say(fill.words);
   if (!question) return t("desk.final-look.answered-word");
   if (question.kind === "essay" || question.kind === "upload") return say(fill.words);
-  const words = <span lang={language}>{firstWords(say(summaryOf(question, answer)), 48)}</span>;
+  const words = (
+    <span lang={languagesOf(question, language).answered}>
+      {firstWords(say(summaryOf(question, answer)), 48)}
+    </span>
+  );
   return isDeclaration ? (
     <>
       {t("desk.final-look.declared")} {words}

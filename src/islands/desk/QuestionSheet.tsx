@@ -6,6 +6,7 @@ import { plainText } from "@/core/text/plain-text";
 import { say, t } from "@/words/t";
 import type { PendingFile } from "../keeping/file-queue";
 import { Figure, PicturesOf } from "../kinds/pictures";
+import { QuestionLanguages } from "../kinds/QuestionLanguages";
 import { QuestionNumber } from "../kinds/QuestionNumber";
 import { answerView } from "../kinds/registry";
 import type { SlotOnScreen } from "./desk-state";
@@ -53,7 +54,7 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
         <h2
           id={`question-${slot}`}
           tabIndex={-1}
-          lang={view.language}
+          lang={question.language ?? view.language}
           className={`reading text-[1.1875rem] leading-relaxed font-normal text-pretty outline-none ${showsItsText(question) ? "sr-only" : ""}`}
           // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
           dangerouslySetInnerHTML={{ __html: headingOf(question) }}
@@ -61,38 +62,42 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
         <p className="small mt-1 mb-3">
           {say(answering(question.kind).instruction(question))} {say(question.scoring)}
         </p>
-        <PicturesOf attemptId={view.attemptId} pictures={pictures}>
-          <Figure id={question.figure} />
-          <fieldset disabled={!isOpen || !ready} className="min-w-0">
-            <legend className="sr-only">{t("desk.question-sheet.your-answer-to-question", { slot })}</legend>
-            <View
-              key={slot}
-              attemptId={view.attemptId}
-              slot={slot}
-              question={question}
-              answer={record.answer}
-              ruledOut={record.ruledOut}
-              pictures={pictures}
-              closed={!isOpen}
-              closedParts={record.tries?.map((part) => part.closed) ?? []}
-              tries={record.tries}
-              tryCost={view.tries ? String(view.tries.cost) : ""}
-              checking={checking}
-              {...(record.tries && isOpen
-                ? { onCheckPart: (part: number) => void store.turning.check(slot, part) }
-                : {})}
-              files={files}
-              onFile={(file) => void store.files.add(slot, file)}
-              onFileDone={(id) => store.files.forget(id)}
-              onChoose={(answer) => store.answers.choose(slot, answer)}
-              onType={(answer) => store.answers.type(slot, answer)}
-              onLeave={() => store.keeping.writeTyped()}
-              onRuleOut={(option) => store.answers.ruleOut(slot, option)}
-            />
-          </fieldset>
-        </PicturesOf>
-        <QuestionStatus store={store} slot={slot} record={record} refused={refused} />
-        {record.told && <ToldPanel told={record.told} />}
+        <QuestionLanguages question={question}>
+          <PicturesOf attemptId={view.attemptId} pictures={pictures}>
+            <Figure id={question.figure} />
+            <fieldset disabled={!isOpen || !ready} className="min-w-0">
+              <legend className="sr-only">
+                {t("desk.question-sheet.your-answer-to-question", { slot })}
+              </legend>
+              <View
+                key={slot}
+                attemptId={view.attemptId}
+                slot={slot}
+                question={question}
+                answer={record.answer}
+                ruledOut={record.ruledOut}
+                pictures={pictures}
+                closed={!isOpen}
+                closedParts={record.tries?.map((part) => part.closed) ?? []}
+                tries={record.tries}
+                tryCost={view.tries ? String(view.tries.cost) : ""}
+                checking={checking}
+                {...(record.tries && isOpen
+                  ? { onCheckPart: (part: number) => void store.turning.check(slot, part) }
+                  : {})}
+                files={files}
+                onFile={(file) => void store.files.add(slot, file)}
+                onFileDone={(id) => store.files.forget(id)}
+                onChoose={(answer) => store.answers.choose(slot, answer)}
+                onType={(answer) => store.answers.type(slot, answer)}
+                onLeave={() => store.keeping.writeTyped()}
+                onRuleOut={(option) => store.answers.ruleOut(slot, option)}
+              />
+            </fieldset>
+          </PicturesOf>
+          <QuestionStatus store={store} slot={slot} record={record} refused={refused} />
+          {record.told && <ToldPanel told={record.told} />}
+        </QuestionLanguages>
         {record.tries && view.tries && (
           <TryBar
             slot={slot}
@@ -121,7 +126,7 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
           {view.readAloud && (
             <ReadAloud
               slot={slot}
-              language={view.language}
+              language={question.language ?? view.language}
               words={() =>
                 [
                   t("desk.question-sheet.question", { slot }),

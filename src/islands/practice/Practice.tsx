@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useContext, useEffect, useState } from "react";
 import type { PracticeQuestion, PracticeTold, PracticeView } from "@/core/desk/practice-view";
 import { type Answer, answering, fillOf, headingOf, showsItsText } from "@/core/kinds/answering";
 import { capitalized } from "@/core/text/capitalized";
@@ -6,9 +6,10 @@ import { ask, refusalOr } from "@/ui/requests";
 import { say, t } from "@/words/t";
 import { ToldPanel } from "../desk/ToldPanel";
 import { Figure, PicturesOf } from "../kinds/pictures";
+import { QuestionLanguages } from "../kinds/QuestionLanguages";
 import { QuestionNumber } from "../kinds/QuestionNumber";
 import { answerView } from "../kinds/registry";
-import { ContentLanguage } from "../kinds/view-contexts";
+import { AnswerLanguage, ContentLanguage } from "../kinds/view-contexts";
 import { keepDrafts, keptDrafts } from "./drafts";
 
 const NOTHING = () => {};
@@ -99,54 +100,56 @@ function PracticeSheet({ view, question, onChange }: PracticeSheetProps) {
       <QuestionNumber slot={slot} marks={presented.marks} />
       <div className="max-w-[43.75rem] min-w-0 flex-1">
         <h2
-          lang={view.language}
+          lang={presented.language ?? view.language}
           className={`reading text-[1.1875rem] leading-relaxed font-normal text-pretty ${showsItsText(presented) ? "sr-only" : ""}`}
           // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
           dangerouslySetInnerHTML={{ __html: headingOf(presented) }}
         />
         <p className="small mt-1 mb-3">{say(answering(presented.kind).instruction(presented))}</p>
-        <PicturesOf attemptId={view.attemptId} pictures={view.pictures}>
-          <Figure id={presented.figure} />
-          <fieldset disabled={told !== null} className="min-w-0">
-            <legend className="sr-only">{t("practice.practice.your-answer-to-question", { slot })}</legend>
-            <View
-              attemptId={view.attemptId}
-              slot={slot}
-              question={presented}
-              answer={answer}
-              ruledOut={ruledOut}
-              pictures={view.pictures}
-              closed={told !== null}
-              closedParts={[]}
-              tries={null}
-              tryCost=""
-              checking={false}
-              files={[]}
-              onFile={NOTHING}
-              onFileDone={NOTHING}
-              onChoose={write}
-              onType={write}
-              onLeave={NOTHING}
-              onRuleOut={(option) =>
-                setRuledOut((all) =>
-                  all.includes(option) ? all.filter((each) => each !== option) : [...all, option],
-                )
-              }
-            />
-          </fieldset>
-        </PicturesOf>
-        {told ? (
-          <Verdict told={told} />
-        ) : (
-          <button
-            type="button"
-            className="button mt-5"
-            disabled={marking || fillOf(presented, answer).state === "empty"}
-            onClick={() => void mark()}
-          >
-            {marking ? t("practice.practice.marking") : t("practice.practice.mark-it")}
-          </button>
-        )}
+        <QuestionLanguages question={presented}>
+          <PicturesOf attemptId={view.attemptId} pictures={view.pictures}>
+            <Figure id={presented.figure} />
+            <fieldset disabled={told !== null} className="min-w-0">
+              <legend className="sr-only">{t("practice.practice.your-answer-to-question", { slot })}</legend>
+              <View
+                attemptId={view.attemptId}
+                slot={slot}
+                question={presented}
+                answer={answer}
+                ruledOut={ruledOut}
+                pictures={view.pictures}
+                closed={told !== null}
+                closedParts={[]}
+                tries={null}
+                tryCost=""
+                checking={false}
+                files={[]}
+                onFile={NOTHING}
+                onFileDone={NOTHING}
+                onChoose={write}
+                onType={write}
+                onLeave={NOTHING}
+                onRuleOut={(option) =>
+                  setRuledOut((all) =>
+                    all.includes(option) ? all.filter((each) => each !== option) : [...all, option],
+                  )
+                }
+              />
+            </fieldset>
+          </PicturesOf>
+          {told ? (
+            <Verdict told={told} />
+          ) : (
+            <button
+              type="button"
+              className="button mt-5"
+              disabled={marking || fillOf(presented, answer).state === "empty"}
+              onClick={() => void mark()}
+            >
+              {marking ? t("practice.practice.marking") : t("practice.practice.mark-it")}
+            </button>
+          )}
+        </QuestionLanguages>
         {problem && (
           <p role="alert" className="mt-3 text-plum">
             {problem}
@@ -159,19 +162,22 @@ function PracticeSheet({ view, question, onChange }: PracticeSheetProps) {
 
 /** Whether it was right, what would have been, and how one comes to it. */
 function Verdict({ told }: { readonly told: PracticeTold }) {
+  const asked = useContext(ContentLanguage);
+  const answered = useContext(AnswerLanguage);
   return (
     <>
       <ToldPanel told={told} />
       {told.state !== "full" && (
         <p className="mt-3">
           <span className="small">{t("practice.practice.right")} </span>
-          {told.right.join(t("joint.semicolons"))}
+          <span lang={answered}>{told.right.join(t("joint.semicolons"))}</span>
         </p>
       )}
       {told.worked && (
         <>
           <h3 className="label mt-5">{t("practice.practice.worked-answer")}</h3>
           <div
+            lang={asked}
             className="reading mt-1.5 leading-relaxed"
             // biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in
             dangerouslySetInnerHTML={{ __html: told.worked }}

@@ -1,6 +1,8 @@
-import type { QuizContent } from "@/core/quiz/quiz-file";
 import { config } from "./config";
 
-/** The language of what the author of a quiz wrote, as a tag for pages: its own, or else the institution's. */
-export const contentLanguage = ({ language }: Pick<QuizContent, "language">): string =>
+/**
+ * The language of what an author wrote, as a tag for pages: its own where one is known, or else the institution's.
+ * @param content a quiz, or what is known of one; absent for what has no language of its own: courses, announcements
+ */
+export const contentLanguage = ({ language }: { readonly language?: string | undefined } = {}): string =>
   language ?? config.language;

@@ -7,5 +7,6 @@ export function factsOf(content: QuizContent): QuizFacts {
   return {
     questions: questionCount(content) - declarationCount(content),
     maximum: written(quizMaximum(content)),
+    ...(content.language === undefined ? {} : { language: content.language }),
   };
 }

@@ -2,11 +2,12 @@ import type { Editor } from "@tiptap/core";
 import { EditorContent, useEditor } from "@tiptap/react";
 import { say, t } from "@/words/t";
 import "katex/dist/katex.min.css";
-import { useEffect, useLayoutEffect, useRef, useState } from "react";
+import { useContext, useEffect, useLayoutEffect, useRef, useState } from "react";
 import { filePath } from "@/core/attempt/paths";
 import { type EssayAnswer, type PresentedEssay, rangeWords } from "@/core/kinds/essay/answer";
 import { countWords, rangeInWords } from "@/core/text/word-count";
 import type { AnswerProps } from "../answer-props";
+import { AnswerLanguage } from "../view-contexts";
 import { essayExtensions } from "./extensions";
 import { FormulaBox } from "./FormulaBox";
 import { LinkBox } from "./LinkBox";
@@ -52,6 +53,7 @@ export function EssayView(props: AnswerProps<PresentedEssay, EssayAnswer>) {
     current.current.onType(rich === "" ? null : { rich });
   };
 
+  const language = useContext(AnswerLanguage);
   const editor: Editor = useEditor({
     extensions: essayExtensions((latex, position) => setFormula({ latex, position })),
     content: written.current,
@@ -60,6 +62,7 @@ export function EssayView(props: AnswerProps<PresentedEssay, EssayAnswer>) {
     shouldRerenderOnTransaction: false,
     editorProps: {
       attributes: {
+        ...(language ? { lang: language } : {}),
         role: "textbox",
         "aria-multiline": "true",
         "aria-labelledby": `question-${slot}`,

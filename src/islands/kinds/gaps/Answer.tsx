@@ -4,7 +4,7 @@ import { contentInWords } from "@/core/kinds/picks/options";
 import { say, t } from "@/words/t";
 import type { AnswerProps } from "../answer-props";
 import { useComposed } from "../composed";
-import { ContentLanguage } from "../view-contexts";
+import { AnswerLanguage, ContentLanguage } from "../view-contexts";
 
 type Props = AnswerProps<PresentedGaps, GapsAnswer>;
 
@@ -71,6 +71,7 @@ interface GapFieldProps {
 
 function GapField({ gap, label, text, closed, onWrite, onLeave }: GapFieldProps) {
   const field = useComposed(text, onWrite);
+  const language = useContext(AnswerLanguage);
   const shared = "field mx-1 inline-block min-h-9! w-auto! py-1! font-ui text-base";
   if (gap.options) {
     return (
@@ -92,6 +93,7 @@ function GapField({ gap, label, text, closed, onWrite, onLeave }: GapFieldProps)
   }
   return (
     <input
+      lang={language}
       className={shared}
       size={Math.min(40, Math.max(12, field.value.length + 1))}
       {...field}

@@ -1,7 +1,9 @@
+import { useContext } from "react";
 import type { PresentedShortText, ShortTextAnswer } from "@/core/kinds/short-text/answer";
 import { t } from "@/words/t";
 import type { AnswerProps } from "../answer-props";
 import { useComposed } from "../composed";
+import { AnswerLanguage } from "../view-contexts";
 
 /** A line to write on, with the browser's spelling help. */
 export function ShortTextView(props: AnswerProps<PresentedShortText, ShortTextAnswer>) {
@@ -10,6 +12,7 @@ export function ShortTextView(props: AnswerProps<PresentedShortText, ShortTextAn
   return (
     <input
       {...field}
+      lang={useContext(AnswerLanguage)}
       className="field max-w-xl text-lg"
       onBlur={onLeave}
       autoComplete="off"

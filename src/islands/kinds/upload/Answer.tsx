@@ -1,5 +1,5 @@
 import { Camera, FileUp } from "lucide-react";
-import { type DragEvent, useRef, useState } from "react";
+import { type DragEvent, useContext, useRef, useState } from "react";
 import { filePath } from "@/core/attempt/paths";
 import {
   type FileKind,
@@ -13,6 +13,7 @@ import { FilePreview } from "../../files/FilePreview";
 import type { PendingFile } from "../../keeping/file-queue";
 import type { AnswerProps } from "../answer-props";
 import { useComposed } from "../composed";
+import { AnswerLanguage } from "../view-contexts";
 
 /** What the browser offers first when files are picked; the server looks at the content all the same. */
 const OFFERS: { readonly [K in FileKind]: string } = {
@@ -28,6 +29,7 @@ const OFFERS: { readonly [K in FileKind]: string } = {
 };
 /** Files to hand in, with how far each has got, what the instructor will see, and the text beside. */
 export function UploadView(props: AnswerProps<PresentedUpload, UploadAnswer>) {
+  const language = useContext(AnswerLanguage);
   const { attemptId, slot, question, answer, files: pending, closed, onFile, onFileDone } = props;
   const { onChoose, onType, onLeave } = props;
   const [over, setOver] = useState(false);
@@ -163,7 +165,7 @@ export function UploadView(props: AnswerProps<PresentedUpload, UploadAnswer>) {
           <span className="small font-bold">
             {t("kinds.upload.answer.beside-your-other", { mostFiles: question.mostFiles })}
           </span>
-          <textarea className="field mt-1 min-h-28 font-read" {...beside} onBlur={onLeave} />
+          <textarea lang={language} className="field mt-1 min-h-28 font-read" {...beside} onBlur={onLeave} />
         </label>
       )}
     </div>
