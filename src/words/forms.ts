@@ -1,9 +1,19 @@
 import { memo } from "@/core/memo";
-import type { Said } from "@/core/said";
+import type { Said, SaidValue } from "@/core/said";
 import { DAY, HOUR, type Instant, MINUTE, SECOND } from "@/core/time/instants";
-import type { Speaker, Values } from "./speaker";
 
-type Form = (values: Values, speaker: Speaker) => string;
+/** What stands in a sentence, by its name. */
+export type Values = Readonly<Record<string, SaidValue>>;
+
+/** What a form needs of whoever speaks. */
+interface Speaks {
+  readonly language: string;
+  readonly tag: string;
+  readonly say: (code: string, values?: Values) => string;
+  readonly saySaid: (said: Said) => string;
+}
+
+type Form = (values: Values, speaker: Speaks) => string;
 
 const formats = new Map<string, Intl.DateTimeFormat>();
 
@@ -74,7 +84,7 @@ const length: Form = (values, speaker) => {
 };
 
 /** A whole number of seconds in hours, minutes and seconds, as many of them as there are: "" for none. */
-function unitsOf(seconds: number, speaker: Speaker, units: "unit" | "spoken", between: string): string {
+function unitsOf(seconds: number, speaker: Speaks, units: "unit" | "spoken", between: string): string {
   const parts = [
     [Math.floor(seconds / 3600), "hours"],
     [Math.floor((seconds % 3600) / 60), "minutes"],

@@ -1,11 +1,9 @@
 import { type I18n, type MessageDescriptor, setupI18n } from "@lingui/core";
-import type { Said, SaidValue } from "@/core/said";
-import { FORMS } from "./forms";
+import type { Said } from "@/core/said";
+import { FORMS, type Values } from "./forms";
 
 /** The messages of a language as they were compiled: what Lingui says quickly. */
 export type Compiled = Readonly<Record<string, NonNullable<MessageDescriptor["message"]> | unknown>>;
-
-export type Values = Readonly<Record<string, SaidValue>>;
 
 /** Says what is meant in one language. */
 export class Speaker {

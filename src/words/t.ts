@@ -1,6 +1,7 @@
 import type { Said } from "@/core/said";
+import type { Values } from "./forms";
 import type en from "./languages/en.json";
-import { type Compiled, Speaker, type Values } from "./speaker";
+import { type Compiled, Speaker } from "./speaker";
 
 /** A key of the catalogue. */
 export type Key = keyof typeof en & string;

@@ -1,5 +1,7 @@
 import { type Said, said, saidTogether } from "../said";
-import type { UnitMeanings } from "./units";
+
+/** What symbols mean in a question beyond the usual, such as nm for nautical miles. */
+export type UnitMeanings = Readonly<Record<string, string>>;
 
 /** One unit as it is written and said. A prefixed one may have k, m, M ... before it. */
 type Named = readonly [one: string, many: string];

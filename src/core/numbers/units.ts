@@ -1,7 +1,7 @@
 import { create, createUnitDependencies, type Unit, unitDependencies } from "mathjs";
 import { type Said, said } from "../said";
 import { type Exact, exact, ZERO } from "./exact";
-import { unitSymbols } from "./unit-names";
+import { type UnitMeanings, unitSymbols } from "./unit-names";
 
 const math = create({ ...unitDependencies, ...createUnitDependencies });
 math.createUnit("nauticalmile", { definition: "1852 m", aliases: ["nauticalmiles"] });
@@ -31,9 +31,6 @@ const ALIASES: Readonly<Record<string, string>> = {
 };
 
 const SUPERSCRIPT: Readonly<Record<string, string>> = { "⁻": "-", "¹": "1", "²": "2", "³": "3", "⁴": "4" };
-
-/** What symbols mean in a question beyond the usual, such as nm for nautical miles. */
-export type UnitMeanings = Readonly<Record<string, string>>;
 
 function tidied(text: string, meanings: UnitMeanings): string {
   const whole = text.trim();

@@ -5,7 +5,8 @@ import { marking, type Question } from "../kinds/marking";
 import { exactObject, identifier, languageTag, richText, uniqueBy } from "../kinds/shapes";
 import { type Exact, exact, sum, ZERO } from "../numbers/exact";
 import { type Said, said } from "../said";
-import { type DeskRules, type QuizRules, type QuizSettings, rulesShape, splitRules } from "./rules";
+import { type DeskRules, type QuizRules, type QuizSettings, splitRules } from "./rules";
+import { rulesShape } from "./rules-shape";
 
 /** Some questions under one title; with `draw`, that many of them are taken for each attempt. */
 export interface Section {

@@ -1,7 +1,8 @@
 import { eq } from "drizzle-orm";
 import * as yup from "yup";
 import { contradictionsOf } from "@/core/quiz/contradictions";
-import { type QuizSettings, settingsShape } from "@/core/quiz/rules";
+import type { QuizSettings } from "@/core/quiz/rules";
+import { settingsShape } from "@/core/quiz/rules-shape";
 import { said } from "@/core/said";
 import { inTransaction } from "@/data/database";
 import { quiz as quizTable, settingChange } from "@/data/schema";

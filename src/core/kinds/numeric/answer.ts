@@ -1,6 +1,6 @@
 import { type CommaMeans, readNumber } from "../../numbers/read-number";
+import type { UnitMeanings } from "../../numbers/unit-names";
 import { unitInWords } from "../../numbers/unit-names";
-import type { UnitMeanings } from "../../numbers/units";
 import { type Said, said } from "../../said";
 import { partly } from "../answer-reading";
 import { PRESENTED_FIELDS } from "../fields";

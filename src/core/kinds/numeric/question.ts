@@ -2,7 +2,8 @@ import * as yup from "yup";
 import { type Exact, exact, sum } from "../../numbers/exact";
 import { type Formula, FormulaProblem, RESERVED_NAMES, readFormula } from "../../numbers/formula";
 import { type AttemptSeed, openSeed } from "../../numbers/seeded";
-import { readUnit, type UnitMeanings } from "../../numbers/units";
+import type { UnitMeanings } from "../../numbers/unit-names";
+import { readUnit } from "../../numbers/units";
 import {
   type DrawnVariable,
   drawVariable,
