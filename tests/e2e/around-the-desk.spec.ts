@@ -56,8 +56,8 @@ test.describe("without script", () => {
 
     await page.goto(`${house.url}/profile`);
     await page.getByLabel("a quiz opens, is due or closes at another time").uncheck();
-    await page.getByRole("button", { name: "Keep this choice" }).click();
-    await expect(page.getByRole("status")).toHaveText("Your choice of mail is kept.");
+    await page.getByRole("button", { name: "Save this choice" }).click();
+    await expect(page.getByRole("status")).toHaveText("Your choice of mail is saved.");
     await expect(page.getByLabel("a quiz opens, is due or closes at another time")).not.toBeChecked();
   });
 });
