@@ -32,8 +32,8 @@ import { countingOf } from "../reveal/counting-totals";
 import { paperReadable } from "../reveal/quizzes-of-person";
 import { revealedOf } from "../reveal/revealed";
 import { drawnPaper, withFormulas } from "../text/formulas";
-import { mayPractise, practisable } from "./missed-questions";
 import { type RecordLine, recordOf } from "./own-record";
+import { mayPractise, practisable } from "./practisable-questions";
 
 export interface PaperView {
   readonly attemptId: string;

@@ -23,7 +23,7 @@ import { contentLanguage } from "../base/content-language";
 import { inputOf } from "../base/input";
 import { badInput, notFound, Problem } from "../base/problems";
 import { picturesShown } from "../desk/pictures";
-import { mayPractise, practisable } from "../handed-in/missed-questions";
+import { mayPractise, practisable } from "../handed-in/practisable-questions";
 import { versionContent } from "../quizzes/versions";
 import { revealedOf } from "../reveal/revealed";
 import { drawnPractice, drawnPracticeTold } from "../text/formulas";
