@@ -176,11 +176,24 @@ for (const file of files) {
       } else if (ts.isTemplateExpression(node)) stems.add(node.head.text);
       else if (ts.isParenthesizedExpression(node)) keysOf(node.expression, call);
     };
+    // A word that is put into a message as a value stays in its language.
+    const wordsIn = (value, call) => {
+      if (ts.isStringLiteral(value) && /[A-Za-z]{2}/.test(value.text))
+        mistakes.push(`${at(call)} puts “${value.text}” into a message: words stand in the catalogue`);
+      if (ts.isConditionalExpression(value)) {
+        wordsIn(value.whenTrue, call);
+        wordsIn(value.whenFalse, call);
+      }
+      if (ts.isBinaryExpression(value)) wordsIn(value.right, call);
+    };
     const givenBy = (key, values, call) => {
       if (!key || !ts.isStringLiteral(key)) return;
       if (values && !ts.isObjectLiteralExpression(values)) return;
       const properties = values?.properties ?? [];
       if (properties.some((each) => ts.isSpreadAssignment(each))) return;
+      for (const each of properties) {
+        if (ts.isPropertyAssignment(each) && SAYS.test(file)) wordsIn(each.initializer, call);
+      }
       given.push({
         key: key.text,
         names: new Set(properties.map((each) => each.name.getText(source))),

@@ -178,7 +178,7 @@ export async function gradebookOf(
         remark:
           category.dropLowest > 0
             ? t("server.gradebook.gradebook.the-lowest-of-dropped", {
-                part: category.dropLowest === 1 ? "one" : category.dropLowest,
+                lowest: category.dropLowest,
                 count,
               })
             : "",

@@ -24,22 +24,6 @@ import type { AnswerProps } from "../answer-props";
 import { Content } from "../pictures";
 
 const HOW_TO_DRAG = said("kinds.ordering.answer.space-picks-it-up-the-arrows");
-const ORDINALS = [
-  "first",
-  "second",
-  "third",
-  "fourth",
-  "fifth",
-  "sixth",
-  "seventh",
-  "eighth",
-  "ninth",
-  "tenth",
-];
-const ordinal = (place: number): string => ORDINALS[place - 1] ?? `number ${place}`;
-const COUNTS = ["none", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"];
-const countInWords = (count: number): string => COUNTS[count] ?? String(count);
-
 /** Items to put in order: dragged, or moved up and down by buttons, which are as quick by keyboard. */
 export function OrderingView(props: AnswerProps<PresentedOrdering, OrderingAnswer>) {
   const { slot, question, answer, onChoose } = props;
@@ -56,9 +40,9 @@ export function OrderingView(props: AnswerProps<PresentedOrdering, OrderingAnswe
     onChoose({ order: arrayMove([...order], from, to) });
     setSaid(
       t("kinds.ordering.answer.now-of", {
-        contentInWords: contentInWords(item),
-        ordinal: ordinal(to + 1),
-        countInWords: countInWords(items.length),
+        item: contentInWords(item),
+        place: to + 1,
+        count: items.length,
       }),
     );
   };
