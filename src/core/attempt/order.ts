@@ -150,7 +150,10 @@ export function rulingOnMove(terms: {
   return { may: true };
 }
 
-/** The slots of a page that leaving it tells: all of it one way, else what is completely answered. */
+/**
+ * The slots of a page that leaving it tells: all of it one way, else what is completely answered.
+ * @example toldOnLeaving({ order: "one-way", tellAtOnce: true }, [1], new Map([[1, { state: "empty", share: 0, words: "" }]])) → [1]
+ */
 export const toldOnLeaving = (
   rules: OrderRules,
   page: readonly number[],

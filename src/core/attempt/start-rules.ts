@@ -54,7 +54,10 @@ export interface StartTerms {
   readonly assigned?: boolean;
 }
 
-/** What has to be done first, as a sentence; null once it is done. */
+/**
+ * What has to be done first, as a sentence; null once it is done.
+ * @example lockedWords({ title: "Tides", handedIn: false, atLeast: null, reached: null }) → "Hand in “Tides” first."
+ */
 export function lockedWords({ title, handedIn, atLeast, reached, heldBack }: Prerequisite): Said | null {
   if (!handedIn) return said("attempt.start-rules.hand-in-first", { title });
   if (atLeast === null || (reached !== null && reached.compare(exact(atLeast)) >= 0)) return null;

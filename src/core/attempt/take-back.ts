@@ -17,7 +17,10 @@ interface TakeBackTerms {
   readonly returned: boolean;
 }
 
-/** Until when a hand-in may be taken back by its student: null: it may not; infinite: there is no end. */
+/**
+ * Until when a hand-in may be taken back by its student: null: it may not; infinite: there is no end.
+ * @example takeBackEnd({ allowed: true, handedInBy: "student", due: 9_000, added: 0, deadline: 5_000, returned: false }) → 5000
+ */
 export function takeBackEnd(terms: TakeBackTerms): Instant | null {
   const { allowed, handedInBy, due, added, deadline, returned } = terms;
   if (!allowed || handedInBy !== "student" || returned) return null;

@@ -13,7 +13,10 @@ import { clockDigits, dayAndTime, lengthInWords } from "../time/said-times";
 /** A piece of a sentence; what matters most is strong. */
 export type Phrase = Said | { readonly strong: Said };
 
-/** Whether a piece is a strong one. */
+/**
+ * Whether a piece is a strong one.
+ * @example isStrong({ strong: "20 minutes" }) → true
+ */
 export const isStrong = (phrase: Phrase): phrase is { readonly strong: Said } =>
   typeof phrase !== "string" && "strong" in phrase;
 

@@ -17,7 +17,10 @@ export interface ClassStep {
 
 const stepOf = (share: Exact): number => Math.min(STEPS - 1, Math.max(0, Number(share.mul(STEPS).floor().n)));
 
-/** Marks as shares of the maximum, in ten steps; null where there are too few to be shown. */
+/**
+ * Marks as shares of the maximum, in ten steps; null where there are too few to be shown.
+ * @example classSteps([exact("1/4"), exact("1/2")], exact("1/2")) → null
+ */
 export function classSteps(shares: readonly Exact[], own: Exact): ClassStep[] | null {
   if (shares.length < LEAST_FOR_A_CLASS) return null;
   const steps = shares.map(stepOf);

@@ -31,7 +31,10 @@ export interface ItemTerms {
     | undefined;
 }
 
-/** The mark of an item for one student; null: nothing handed in; "excused": leaves the calculation. */
+/**
+ * The mark of an item for one student; null: nothing handed in; "excused": leaves the calculation.
+ * @example itemMark({ maximum: exact(20), counted: null, fullForTakingPart: false }) → null
+ */
 export function itemMark(terms: ItemTerms): ItemMark | null | "excused" {
   const { maximum, counted, adjustment, standsIn } = terms;
   if (adjustment?.marks === null) return "excused";

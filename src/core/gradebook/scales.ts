@@ -35,7 +35,10 @@ export function onScale(share: Exact, scale: Scale): Said {
   }
 }
 
-/** A range on a scale: one word when both ends say the same, else both. */
+/**
+ * A range on a scale: one word when both ends say the same, else both.
+ * @example rangeOnScale(exact("0.6"), exact("0.8"), { kind: "reached", from: 70 }) → "not reached to reached"
+ */
 export function rangeOnScale(low: Exact, high: Exact, scale: Scale): Said {
   const [from, to] = [onScale(low, scale), onScale(high, scale)];
   return saysSame(from, to) ? from : said("gradebook.scales.from-to", { from, to });

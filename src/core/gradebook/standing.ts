@@ -134,7 +134,10 @@ export function markedOverTime(
   );
 }
 
-/** How a student stands in a course. */
+/**
+ * How a student stands in a course.
+ * @example courseStanding([]).markedSoFar → null
+ */
 export function courseStanding(
   categories: readonly Category[],
   options: StandingOptions = {},

@@ -75,7 +75,10 @@ export function creditOfText(
     : { credit, feedback: found.feedback };
 }
 
-/** The accepted answer that is shown as the right one: the first with the most credit. */
+/**
+ * The accepted answer that is shown as the right one: the first with the most credit.
+ * @example bestText([{ text: "ebb", credit: "1/2" }, { text: "ebb tide", credit: 1 }]) → "ebb tide"
+ */
 export function bestText(accepted: readonly AcceptedText[]): string {
   const credit = (each: AcceptedText) => exact(each.credit ?? ONE);
   const best = accepted.reduce((held, each) => (credit(each).compare(credit(held)) > 0 ? each : held));

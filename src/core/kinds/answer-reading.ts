@@ -14,7 +14,9 @@ export const fieldOf = (raw: unknown, name: string): unknown =>
 export const isRecord = (value: unknown): value is Record<string, unknown> =>
   typeof value === "object" && value !== null && !Array.isArray(value);
 
+/** @example refuse("must be a text") → { ok: false, problem: "must be a text" } */
 export const refuse = <A>(problem: Said): AnswerReading<A> => ({ ok: false, problem });
+/** @example accept({ text: "ebb" }) → { ok: true, answer: { text: "ebb" } } */
 export const accept = <A>(answer: A | null): AnswerReading<A> => ({ ok: true, answer });
 
 /**
@@ -27,7 +29,10 @@ export const partly = (done: number, asked: number, words: Said): Fill => ({
   words,
 });
 
-/** The answer is empty, or it is all there. */
+/**
+ * The answer is empty, or it is all there.
+ * @example emptyOrFull({ text: "ebb" }) → { state: "full", words: "answered" }
+ */
 export const emptyOrFull = (answer: unknown, words: Said = said("kinds.common.answered")) =>
   answer === null
     ? ({ state: "empty", words: said("kinds.common.empty") } as const)

@@ -43,19 +43,28 @@ export const KIND_NAMES = Object.keys(KINDS) as KindName[];
 /** The answering half of the kind of a question. */
 export const answering = (kind: KindName) => agreed<AnsweringKind<PresentedCommon, Answer>>(KINDS[kind]);
 
-/** The question's own words, for headings and lists. */
+/**
+ * The question's own words, for headings and lists.
+ * @example headingOf({ kind: "short-text", text: "Which?", marks: "2" }) → "Which?"
+ */
 export const headingOf = (question: PresentedQuestion): string =>
   answering(question.kind).heading?.(question) ?? question.text;
 
-/** Whether the answer's view shows the text itself. */
+/**
+ * Whether the answer's view shows the text itself.
+ * @example showsItsText({ kind: "short-text", text: "Which?", marks: "2" }) → false
+ */
 export const showsItsText = (question: PresentedQuestion): boolean =>
   answering(question.kind).heading !== undefined;
 
+/** @example readAnswer({ kind: "short-text", text: "Which?", marks: "2" }, { text: "ebb" }) → { ok: true, answer: { text: "ebb" } } */
 export const readAnswer = (question: PresentedQuestion, raw: unknown) =>
   answering(question.kind).readAnswer(question, raw);
 
+/** @example fillOf({ kind: "short-text", text: "Which?", marks: "2" }, { text: "ebb" }).state → "full" */
 export const fillOf = (question: PresentedQuestion, answer: Answer | null) =>
   answering(question.kind).fill(question, answer);
 
+/** @example summaryOf({ kind: "short-text", text: "Which?", marks: "2" }, { text: "ebb" }) → "ebb" */
 export const summaryOf = (question: PresentedQuestion, answer: Answer | null) =>
   answering(question.kind).summary(question, answer);

@@ -21,7 +21,10 @@ export const OPTION_FIELDS = { ...CONTENT_FIELDS, feedback: "rich" } as const;
 const isObject = (value: unknown): value is Record<string, unknown> =>
   typeof value === "object" && value !== null && !Array.isArray(value);
 
-/** The value with each declared text changed; everything else stays as it is. */
+/**
+ * The value with each declared text changed; everything else stays as it is.
+ * @example mapFields({ text: "a", marks: 2 }, { text: "rich" }, (text) => `<p>${text}</p>`) → { text: "<p>a</p>", marks: 2 }
+ */
 export function mapFields<T>(value: T, uses: FieldUses, change: (text: string, use: TextUse) => string): T {
   if (!isObject(value)) return value;
   const changed: Record<string, unknown> = { ...value };
@@ -38,7 +41,10 @@ export function mapFields<T>(value: T, uses: FieldUses, change: (text: string, u
   return changed as T;
 }
 
-/** The declared texts of one use, in their order. */
+/**
+ * The declared texts of one use, in their order.
+ * @example fieldsOf({ text: "<p>a</p>", marks: 2 }, { text: "rich" }, "rich") → ["<p>a</p>"]
+ */
 export function fieldsOf(value: unknown, uses: FieldUses, wanted: TextUse): string[] {
   const found: string[] = [];
   mapFields(value, uses, (text, use) => {

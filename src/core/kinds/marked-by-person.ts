@@ -21,7 +21,10 @@ export const BY_HAND_FIELDS = {
 
 export const byHandFields = { rubric: rubricShape.default(undefined).optional(), model: richText() };
 
-/** The rubric's points make the question's marks. */
+/**
+ * The rubric's points make the question's marks.
+ * @example rubricFits({ marks: 2, rubric: { criteria: [{ id: "a", title: "A", levels: [{ id: "all", title: "All", points: 2 }] }] } }) → true
+ */
 export const rubricFits = (question: { rubric?: unknown; marks?: unknown }): boolean => {
   if (question.rubric === undefined || question.marks === undefined) return true;
   try {

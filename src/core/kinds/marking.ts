@@ -40,17 +40,27 @@ type QuestionIn<K> = K extends MarkingKind<infer Q, infer _, infer __> ? Q : nev
 /** A question with its key, as the quiz holds it. */
 export type Question = { [K in KindName]: QuestionIn<Kinds[K]> }[KindName];
 
-/** The marking half of a kind. */
+/**
+ * The marking half of a kind.
+ * @example marking("essay").byHand → true
+ */
 export const marking = (kind: KindName) =>
   agreed<MarkingKind<Question, PresentedQuestion, Answer>>(KINDS[kind]);
 
-/** The parts that are checked with a part, because it builds on them; by their places. */
+/**
+ * The parts that are checked with a part, because it builds on them; by their places.
+ * @example checkedWith({ id: "q", kind: "essay", text: "Why?", marks: 6 }, 0) → []
+ */
 export const checkedWith = (question: Question, part: number): readonly number[] =>
   marking(question.kind).buildsOn?.(question, part) ?? [];
 
-/** How the marks of a question are given, in a sentence; "" where that is plain. */
+/**
+ * How the marks of a question are given, in a sentence; "" where that is plain.
+ * @example scoringOf({ id: "q", kind: "essay", text: "Why?", marks: 6 }) → "Marked by your instructor."
+ */
 export const scoringOf = (question: Question): Said => marking(question.kind).scoring?.(question) ?? "";
 
+/** @example present({ id: "q", kind: "true-or-false", text: "It ebbs.", marks: 1, right: true }, null).marks → "1" */
 export function present(question: Question, seed: AttemptSeed): PresentedQuestion {
   const presented = marking(question.kind).present(question, seed);
   const scoring = scoringOf(question);
@@ -64,7 +74,10 @@ export function present(question: Question, seed: AttemptSeed): PresentedQuestio
   };
 }
 
-/** Marks a question. Where no rule can, because the question is faulty, it awaits a person, and says why. */
+/**
+ * Marks a question. Where no rule can, because the question is faulty, it awaits a person, and says why.
+ * @example markQuestion({ id: "q", kind: "true-or-false", text: "It ebbs.", marks: 1, right: true }, null, { value: true }).marks → "1"
+ */
 export function markQuestion(question: Question, seed: AttemptSeed, answer: Answer | null): MarkedQuestion {
   try {
     return marking(question.kind).mark(question, seed, answer);
@@ -76,7 +89,10 @@ export function markQuestion(question: Question, seed: AttemptSeed, answer: Answ
   }
 }
 
-/** An answer that gets full marks; null where a person marks, or where the question has none in this attempt. */
+/**
+ * An answer that gets full marks; null where a person marks, or where the question has none in this attempt.
+ * @example rightAnswerTo({ id: "q", kind: "true-or-false", text: "It ebbs.", marks: 1, right: true }, null) → { value: true }
+ */
 export function rightAnswerTo(question: Question, seed: AttemptSeed): Answer | null {
   try {
     return marking(question.kind).rightAnswer(question, seed);
@@ -85,7 +101,10 @@ export function rightAnswerTo(question: Question, seed: AttemptSeed): Answer | n
   }
 }
 
-/** Whether a question can be shown and marked in an attempt: an attempt is started only with such questions. */
+/**
+ * Whether a question can be shown and marked in an attempt: an attempt is started only with such questions.
+ * @example isSound({ id: "q", kind: "true-or-false", text: "It ebbs.", marks: 1, right: true }, null) → true
+ */
 export function isSound(question: Question, seed: AttemptSeed): boolean {
   try {
     present(question, seed);
@@ -95,14 +114,23 @@ export function isSound(question: Question, seed: AttemptSeed): boolean {
   }
 }
 
-/** Whether an answer asks that its quiz stand in for other work, or no longer; null when it says nothing of it. */
+/**
+ * Whether an answer asks that its quiz stand in for other work, or no longer; null when it says nothing of it.
+ * @example standsInBy({ id: "q", kind: "true-or-false", text: "It ebbs.", marks: 1, right: true }, null) → null
+ */
 export const standsInBy = (question: Question, answer: Answer | null): boolean | null =>
   marking(question.kind).standsIn?.(question, answer) ?? null;
 
-/** Whether any answer to a question could say something of standing in. */
+/**
+ * Whether any answer to a question could say something of standing in.
+ * @example maySayOfStandingIn({ id: "q", kind: "essay", text: "Why?", marks: 6 }) → false
+ */
 export const maySayOfStandingIn = (question: Question): boolean =>
   marking(question.kind).standsIn !== undefined;
 
-/** A text of the author with this attempt's own values in it. */
+/**
+ * A text of the author with this attempt's own values in it.
+ * @example filledIn({ id: "q", kind: "essay", text: "Why?", marks: 6 }, null, "as it is") → "as it is"
+ */
 export const filledIn = (question: Question, seed: AttemptSeed, text: string): string =>
   marking(question.kind).fillIn?.(question, seed, text) ?? text;

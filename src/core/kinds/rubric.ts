@@ -59,14 +59,20 @@ const pointsOf = (level: RubricLevel): Exact => exact(level.points);
 export const mostOf = ({ levels }: RubricCriterion): Exact =>
   levels.map(pointsOf).reduce((most, each) => (each.compare(most) > 0 ? each : most), ZERO);
 
-/** The most that a rubric can give. */
+/**
+ * The most that a rubric can give.
+ * @example rubricMaximum({ criteria: [{ id: "a", title: "A", levels: [{ id: "all", title: "All", points: 2 }] }] }) → exact("2")
+ */
 export const rubricMaximum = (rubric: Rubric): Exact => sum(rubric.criteria.map(mostOf));
 
 export type RubricScore =
   | { readonly ok: true; readonly marks: Exact; readonly complete: boolean }
   | { readonly ok: false; readonly problem: Said };
 
-/** The marks of the chosen levels, one for each criterion (criterion id to level id); complete when none is left out. */
+/**
+ * The marks of the chosen levels, one for each criterion (criterion id to level id); complete when none is left out.
+ * @example scoreRubric({ criteria: [{ id: "a", title: "A", levels: [{ id: "all", title: "All", points: 2 }] }] }, { a: "all" }) → { ok: true, marks: exact("2"), complete: true }
+ */
 export function scoreRubric(rubric: Rubric, chosen: Readonly<Record<string, string>>): RubricScore {
   let marks = ZERO;
   for (const [criterionId, levelId] of Object.entries(chosen)) {

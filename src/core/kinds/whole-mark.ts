@@ -23,7 +23,10 @@ export function wholeOf(maximum: Exact, parts: readonly MarkedPart[]): MarkedQue
   };
 }
 
-/** A marked question without parts, from its credit. */
+/**
+ * A marked question without parts, from its credit.
+ * @example wholeWithCredit(exact(2), exact("1/2"), { written: "ebb", right: "flood", why: "near" }).state → "part"
+ */
 export function wholeWithCredit(
   maximum: Exact,
   credit: Exact,

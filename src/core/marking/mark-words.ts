@@ -58,6 +58,7 @@ export function percentOf({ earned, awaited, maximum }: MarkTotals): string | nu
 /**
  * What came of a hand-in, large, and a line below it: "17 of 20", "85 %"; or "5 of 12 marks wait for Captain Ines Marsh",
  * "So far 6 of 7".
+ * @example resultWords({ earned: exact(12), awaited: exact(0), maximum: exact(20) }, "Captain Marsh").large → "12 of 20"
  */
 export function resultWords(totals: MarkTotals, who: Said): { readonly large: Said; readonly below: Said } {
   const { earned, awaited, maximum } = totals;

@@ -204,7 +204,10 @@ function compile(node: MathNode, reader: Reader, depth: number): Valuer {
   }
 }
 
-/** Reads a formula such as `b + 0.9 - 1.4` or `sqrt(h) * 2.08`. Bounded in length and depth; it can reach nothing. */
+/**
+ * Reads a formula such as `b + 0.9 - 1.4` or `sqrt(h) * 2.08`. Bounded in length and depth; it can reach nothing.
+ * @example readFormula("2 +").ok → false
+ */
 export function readFormula(text: string): FormulaReading {
   if (text.length > LONGEST)
     return {

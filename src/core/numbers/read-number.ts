@@ -36,6 +36,7 @@ const POWER = String.raw`(?:[eE][+-]?\d+|\s*\*\s*10\s*(?:\^\s*[+-]?\d+|[+-]\d+))
  * `- 4`, `4.2 m`, and the same in full-width signs. A comma with no other separator is a decimal sign; before three digits
  * it may as well part thousands, and then it is asked which, unless `comma` says. What it cannot read is refused with a
  * sentence, never guessed.
+ * @example readNumber("3.8 m").ok → true
  */
 export function readNumber(text: string, options: { readonly comma?: CommaMeans } = {}): NumberReading {
   if (text.length > LONGEST)

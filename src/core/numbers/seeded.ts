@@ -57,7 +57,10 @@ function finished([a0, b0, c0, d0]: HashState): HashState {
 
 const hashed = (text: string): HashState => finished(absorbed(BEGIN, text));
 
-/** A stream of numbers in [0, 1) that depends on the seed words alone. */
+/**
+ * A stream of numbers in [0, 1) that depends on the seed words alone.
+ * @example chance("seed")() === chance("seed")() → true
+ */
 export function chance(...seed: readonly string[]): Chance {
   return chanceFrom(hashed(seed.join("\u0000")));
 }
@@ -96,7 +99,10 @@ export function shuffled<T>(items: readonly T[], next: Chance): T[] {
 const recent = new Map<string, { readonly state: HashState; readonly names: Map<string, string> }>();
 const MOST_RECENT = 8;
 
-/** A short opaque name for something within an attempt: says nothing about the order in which it was written. */
+/**
+ * A short opaque name for something within an attempt: says nothing about the order in which it was written.
+ * @example opaqueName(["seed"], "a") === opaqueName(["seed"], "a") → true
+ */
 export function opaqueName(shared: readonly string[], own: string): string {
   const prefix = shared.join("\u0000");
   let known = recent.get(prefix);

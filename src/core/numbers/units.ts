@@ -49,7 +49,10 @@ export type UnitReading =
   | { readonly ok: true; readonly unit: Unit }
   | { readonly ok: false; readonly problem: Said };
 
-/** Reads a unit as people write it: `m`, `km/h`, `kn`, `m s⁻¹`, `°C`. */
+/**
+ * Reads a unit as people write it: `m`, `km/h`, `kn`, `m s⁻¹`, `°C`.
+ * @example readUnit("blorg").ok → false
+ */
 export function readUnit(text: string, meanings: UnitMeanings = {}): UnitReading {
   const problem = said("numbers.units.is-not-a-unit-that-can", { text: text.slice(0, 20) });
   if (text.length > LONGEST || !/^[\w%Ω°′″'"µμ²³¹⁻⁴·⋅^/ *().-]+$/.test(text) || /\^-?\d{2,}/.test(text)) {

@@ -16,6 +16,7 @@ const dateOf = (when: RevealWhen): Instant | null => (typeof when === "string" ?
 /**
  * What in the settings of a quiz contradicts itself, or the window in which it is set: a sentence for each, saying what to
  * choose instead. Without a window only what holds in any window is looked at.
+ * @example contradictionsOf({ attempts: 1, reveal: { total: "at-hand-in", marks: "at-hand-in", written: "at-hand-in", right: "never", worked: "never" } }) → []
  */
 export function contradictionsOf(
   settings: QuizSettings & Pick<DeskRules, "tellRightAnswer">,

@@ -179,7 +179,10 @@ function pictureMistakes(question: unknown, at: string, pictures: ReadonlySet<un
     }));
 }
 
-/** Reads a quiz file. It is taken whole or refused with every mistake and its place; nothing is half-read. */
+/**
+ * Reads a quiz file. It is taken whole or refused with every mistake and its place; nothing is half-read.
+ * @example readQuizFile(7).ok → false
+ */
 export function readQuizFile(value: unknown): QuizReading {
   const mistakes = mistakesOf(quizFrame, value);
   const sections = (value as { sections?: unknown } | null)?.sections;

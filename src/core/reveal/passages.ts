@@ -21,6 +21,7 @@ function placeIn(rich: string, words: string): number {
 /**
  * Rich text with the passages marked that something is said about, each with its number, and which of them were found. What
  * was written with a change of its look in between is not found, and nothing is marked for it.
+ * @example withPassages("<p>one two</p>", []) → { rich: "<p>one two</p>", found: [] }
  */
 export function withPassages(
   rich: string,

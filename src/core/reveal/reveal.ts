@@ -151,7 +151,10 @@ export const shownByClock = (
     return moment !== null && from < moment && moment <= now;
   });
 
-/** When closing takes the attempts that were left, and with them what hid anything; null: never, or nothing waits for it. */
+/**
+ * When closing takes the attempts that were left, and with them what hid anything; null: never, or nothing waits for it.
+ * @example lastAttemptsEnd({}, { due: null, closes: 9_000, writesUntil: null, mayStart: false }) → null
+ */
 export const lastAttemptsEnd = (
   rules: Pick<RevealRules, "onlyAfterLastAttempt">,
   group: GroupMoments,

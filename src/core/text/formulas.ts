@@ -31,7 +31,10 @@ export function formulaProblem(tex: string): Said | null {
   return null;
 }
 
-/** Why the formulas of one text are not taken, as a sentence; null when they are. */
+/**
+ * Why the formulas of one text are not taken, as a sentence; null when they are.
+ * @example formulasProblem(["a^2", "b"]) → null
+ */
 export function formulasProblem(formulas: readonly string[]): Said | null {
   if (formulas.length > MOST_FORMULAS)
     return said("text.formulas.there-are-too-many-formulas-at", { most: MOST_FORMULAS });

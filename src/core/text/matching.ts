@@ -98,7 +98,10 @@ function matchesWithSlip(text: string, accepted: string): boolean {
   });
 }
 
-/** In what a text that is not taken differs from one that would be, where it is only its writing; null: in more. */
+/**
+ * In what a text that is not taken differs from one that would be, where it is only its writing; null: in more.
+ * @example writingDifference("dautm", "datum", { typingMistake: true }) → "only a letter or two differ"
+ */
 export function writingDifference(written: string, accepted: string, rules: TextRules): Said | null {
   const same = (change: TextRules) => normalised(written, change) === normalised(accepted, change);
   if (accepted.includes("*")) return null;

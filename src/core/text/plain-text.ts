@@ -74,7 +74,10 @@ export function plainText(rich: string): string {
 const escaped = (text: string): string =>
   text.replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/>/g, "&gt;");
 
-/** Rich text as one line that still has its formulas drawn: HTML of escaped words and of formulas, nothing else. */
+/**
+ * Rich text as one line that still has its formulas drawn: HTML of escaped words and of formulas, nothing else.
+ * @example lineWithFormulas("<p>one</p><p>two</p>") → "one two"
+ */
 export function lineWithFormulas(rich: string): string {
   if (!rich.includes(FORMULA_END)) return escaped(plainText(rich));
   return rich

@@ -99,7 +99,10 @@ export function askedOf(text: string, terms: NumberTerms): Asked[] {
   return asked;
 }
 
-/** Whether nothing that is asked of a text is missing. */
+/**
+ * Whether nothing that is asked of a text is missing.
+ * @example isComplete("", { figures: 0 }) → false
+ */
 export const isComplete = (text: string, terms: NumberTerms): boolean =>
   askedOf(text, terms).every(({ met }) => met);
 

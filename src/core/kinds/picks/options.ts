@@ -51,7 +51,10 @@ export const presentContent = (
   ...(alt === undefined ? {} : { alt }),
 });
 
-/** A content in one line: its text and its formula in words, else what its picture shows. */
+/**
+ * A content in one line: its text and its formula in words, else what its picture shows.
+ * @example contentInWords({ text: "<p>ebb</p>" }) → "ebb"
+ */
 export const contentInWords = ({ text, formula, picture, alt }: OptionContent): Said =>
   saidTogether([textInWords(text), formula === undefined ? "" : formulaInWords(formula)], "spaces") ||
   alt ||
