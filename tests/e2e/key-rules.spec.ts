@@ -77,6 +77,8 @@ test("on one page letters pick only in the question that has the focus, and only
   await house.signIn(page, "keziah.rowntree");
   await startFromBrief(page, house, "Bees and flowers, on one page");
   const questions = page.getByRole("region", { name: /^Question \d+ of/ });
+  // The views of the kinds come after the desk itself.
+  await expect(page.locator("[data-pick]").first()).toBeAttached();
   const count = await questions.count();
   const picks = () => page.locator("[data-pick]:checked").count();
   // Nothing has the focus, and there are several questions: no letter does anything.
