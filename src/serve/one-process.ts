@@ -34,7 +34,9 @@ type Handler = (
   locals: unknown,
 ) => Promise<void>;
 
-function end(_message: string): never {
+/** Says why the server ends, on the terminal of whoever started it. */
+function end(message: string): never {
+  console.error(message);
   process.exit(1);
 }
 

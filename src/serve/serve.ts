@@ -18,6 +18,7 @@ const REST = 1_000;
 
 const processes = Number(process.env.PROCESSES ?? Math.min(availableParallelism(), 4));
 if (!Number.isInteger(processes) || processes < 1 || processes > 64) {
+  console.error("PROCESSES must be a number from 1 to 64.");
   process.exit(1);
 }
 
@@ -60,6 +61,7 @@ async function serveWithWorkers(): Promise<void> {
         } else if (!isReady && !hasServed) {
           process.exit(code || 1);
         } else {
+          console.error("A process of the server ended; another takes its place.");
           setTimeout(() => {
             if (!stopping) void start();
           }, REST);

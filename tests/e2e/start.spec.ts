@@ -128,3 +128,32 @@ test("--fresh begins anew", async () => {
   child.kill("SIGINT");
   expect(await ended(child)).toBe(0);
 });
+
+test("a server that is set wrongly says why on the terminal, and does not start", async () => {
+  const serve = (env: Readonly<Record<string, string>>): Promise<{ said: string; code: number | null }> => {
+    const child = spawn("node", ["dist/server/serve.mjs"], {
+      env: {
+        ...process.env,
+        PROCESSES: "1",
+        DATABASE_URL: "postgres://nobody@127.0.0.1:1/nowhere",
+        SHIZUKA_SECRET: "3f9c0d1e8b7a6f5e4d3c2b1a09f8e7d6",
+        ...env,
+      },
+      stdio: ["ignore", "ignore", "pipe"],
+    });
+    running.push(child);
+    let said = "";
+    child.stderr.on("data", (piece: Buffer) => {
+      said += piece;
+    });
+    return new Promise((done) => child.once("close", (code) => done({ said, code })));
+  };
+  expect(await serve({ SHIZUKA_LANGUAGE: "jp" })).toEqual({
+    said: "Shizuka does not start.\nSHIZUKA_LANGUAGE must be one of en, ja.\n",
+    code: 1,
+  });
+  expect(await serve({ PROCESSES: "none" })).toEqual({
+    said: "PROCESSES must be a number from 1 to 64.\n",
+    code: 1,
+  });
+});
