@@ -5,11 +5,11 @@ import type { OfferedPerson } from "@/server/sign-in/offered-people";
 import { ADMINISTRATOR, addressOf, DEMO_PASSWORD, INSTRUCTORS, NOOR } from "./people";
 
 /** The sample people whom the sign-in page of the demo offers with one press. */
-const OFFERED = ["noor.haldane", "ines.marsh", "tomas.oyelaran", "yuki.brandvold"] as const;
+const OFFERED = [NOOR, INSTRUCTORS.nav, INSTRUCTORS.brd, ADMINISTRATOR];
 
 /** The sample people of the demo for its sign-in page. */
 export async function offeredPeople(): Promise<OfferedPerson[]> {
-  const emails = OFFERED.map((name) => `${name}@alderquay.example`);
+  const emails = OFFERED.map(addressOf);
   const rows = await database()
     .select({
       name: person.name,
