@@ -33,12 +33,21 @@ export const acceptedShape = () =>
       }),
     )
     .min(1, said("kinds.accepted-texts.must-have-at-least-one-accepted"))
-    .max(200);
+    .max(200)
+    .test("shown", said("kinds.accepted-texts.must-have-one-without-a-star"), (accepted) => {
+      try {
+        return accepted === undefined || !bestText(accepted as AcceptedText[]).includes("*");
+      } catch {
+        return true;
+      }
+    });
 
 export const textRuleFields = {
   caseMatters: yup.boolean().strict(),
   ignoreAccents: yup.boolean().strict(),
   typingMistake: yup.boolean().strict(),
+  hyphensMatter: yup.boolean().strict(),
+  articlesMatter: yup.boolean().strict(),
 };
 
 /**
@@ -70,17 +79,23 @@ export function creditOfText(
         credit,
         feedback: found.feedback,
         forgiven: true,
-        difference: said("kinds.accepted-texts.the-spelling-is", { text: found.text }),
+        difference: said("kinds.accepted-texts.the-spelling-is", {
+          text: found.text.includes("*") ? bestText(accepted) : found.text,
+        }),
       }
     : { credit, feedback: found.feedback };
 }
 
 /**
- * The accepted answer that is shown as the right one: the first with the most credit.
- * @example bestText([{ text: "ebb", credit: "1/2" }, { text: "ebb tide", credit: 1 }]) → "ebb tide"
+ * The accepted answer that is shown as the right one: the first with the most credit that is written out, no pattern.
+ * @example bestText([{ text: "ebb*" }, { text: "ebb", credit: "1/2" }, { text: "ebb tide", credit: 1 }]) → "ebb tide"
  */
 export function bestText(accepted: readonly AcceptedText[]): string {
   const credit = (each: AcceptedText) => exact(each.credit ?? ONE);
-  const best = accepted.reduce((held, each) => (credit(each).compare(credit(held)) > 0 ? each : held));
-  return best.text;
+  const most = accepted.reduce(
+    (held, each) => (credit(each).compare(held) > 0 ? credit(each) : held),
+    exact(0),
+  );
+  const best = accepted.filter((each) => credit(each).equals(most));
+  return (best.find(({ text }) => !text.includes("*")) ?? best[0])?.text ?? "";
 }

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
-import { matchesPattern, matchesText, oneTypoApart } from "./matching";
+import { folded, matchesPattern, matchesText, oneTypoApart } from "./matching";
 import { countWords, rangeInWords } from "./word-count";
 
 test.each([
@@ -19,6 +19,28 @@ test.each([
   ["chart datm", "chart datum", {}, false],
   ["port", "part", { typingMistake: true }, false],
   ["charts datums", "chart datum", { typingMistake: true }, true],
+  ["a leafcutter bee", "leafcutter bee", {}, true],
+  ["The pollen basket", "pollen-basket", {}, true],
+  ["leaf cutter bee", "leafcutter bee", {}, true],
+  ["buff tailed bumblebee", "buff-tailed bumblebee", {}, true],
+  ["cocked‑hat", "cocked hat", {}, true],
+  ["cocked–hat", "cocked hat", { hyphensMatter: true }, false],
+  ["cocked hat", "cocked-hat", { hyphensMatter: true }, false],
+  ["a bee", "bee", { articlesMatter: true }, false],
+  ["bee", "a bee", {}, true],
+  ["A", "a", {}, true],
+  ["vitamin a", "vitamin", {}, false],
+  ["another bee", "other bee", {}, false],
+  ["buff tailed bumble bee", "buff-tailed bumblebee", { typingMistake: true }, true],
+  ["buff taild bumblebee", "buff-tailed bumblebee", { typingMistake: true }, true],
+  ["bumbel bee", "bumblebee", { typingMistake: true }, true],
+  ["lo tide", "low tide", { typingMistake: true }, false],
+  ["leafcuter bees", "leafcutter bee*", { typingMistake: true }, true],
+  ["leafcutter beeees", "leafcutter b*", { typingMistake: true }, true],
+  ["a stamne", "stamen*", { typingMistake: true }, true],
+  ["stigma", "stamen*", { typingMistake: true }, false],
+  ["the lowest astronomcal tide of all", "* lowest astronomical tide *", { typingMistake: true }, true],
+  ["", "*", { typingMistake: true }, true],
 ] as const)("%j against %j with %j", (written, accepted, rules, right) => {
   expect(matchesText(written, accepted, rules)).toEqual(right);
 });
@@ -48,6 +70,43 @@ test("one typing mistake is one insertion, deletion, change or swap, as the slow
   fc.assert(
     fc.property(word, word, (a, b) => oneTypoApart(a, b) === distance(a, b) <= 1),
     { numRuns: 5_000 },
+  );
+});
+
+test("between texts that are folded alike the rules see no difference, and between others they do", () => {
+  const text = fc.string({ unit: fc.constantFrom("a", "the", "b", " ", "-", "B"), maxLength: 6 });
+  fc.assert(
+    fc.property(text, text, fc.boolean(), fc.boolean(), (a, b, hyphensMatter, articlesMatter) => {
+      const rules = { hyphensMatter, articlesMatter };
+      return matchesText(a, b, rules) === (folded(a, rules) === folded(b, rules));
+    }),
+  );
+});
+
+/** Whether a pattern takes a word after one change, the slow way: every word that is one change away is tried. */
+function takesChanged(word: string, pattern: string): boolean {
+  const letters = ["a", "b", "c"];
+  const places = Array.from({ length: word.length + 1 }, (_, i) => i);
+  const changed = places.flatMap((i) => {
+    const [before, after] = [word.slice(0, i), word.slice(i)];
+    return [
+      ...letters.flatMap((letter) => [before + letter + after, before + letter + after.slice(1)]),
+      before + after.slice(1),
+      before + (after[1] ?? "") + (after[0] ?? "") + after.slice(2),
+    ];
+  });
+  return [word, ...changed].some((each) => matchesPattern(each, pattern));
+}
+
+test("a typing mistake is forgiven in a word with * as in any other", () => {
+  const word = fc.string({ unit: fc.constantFrom("a", "b", "c"), minLength: 4, maxLength: 7 });
+  fc.assert(
+    fc.property(word, word, fc.nat(7), (written, wanted, at) => {
+      const pattern = `${wanted.slice(0, at)}*${wanted.slice(at)}`;
+      const isTaken = wanted.length >= 5 ? takesChanged(written, pattern) : matchesPattern(written, pattern);
+      return matchesText(written, pattern, { typingMistake: true }) === isTaken;
+    }),
+    { numRuns: 3_000 },
   );
 });
 

@@ -8,15 +8,20 @@ export interface TextRules {
   readonly ignoreAccents?: boolean | undefined;
   /** One insertion, deletion, change or swap of neighbours is forgiven in words of 5 or more letters. */
   readonly typingMistake?: boolean | undefined;
+  /** Hyphens and spaces are ignored unless this is set: "buff tailed", "buff-tailed" and "bufftailed" are one. */
+  readonly hyphensMatter?: boolean | undefined;
+  /** An article in front ("a bee", "the bee") is ignored unless this is set. */
+  readonly articlesMatter?: boolean | undefined;
 }
 
 const LONG_WORD = 5;
 
 /**
  * What counts in a typed text, for the line beside it.
- * @example textRuleWords({}) → "Capitals do not count; accents do; spelling counts."
+ * @example textRuleWords({ hyphensMatter: true, articlesMatter: true }) → "Capitals do not count; accents do; spelling counts; hyphens, spaces and articles count."
  */
-export function textRuleWords({ caseMatters, ignoreAccents, typingMistake }: TextRules): Said {
+export function textRuleWords(rules: TextRules): Said {
+  const { caseMatters, ignoreAccents, typingMistake, hyphensMatter, articlesMatter } = rules;
   return said("text.matching.rules", {
     capitals: caseMatters
       ? said("text.matching.capitals-count")
@@ -25,6 +30,13 @@ export function textRuleWords({ caseMatters, ignoreAccents, typingMistake }: Tex
     spelling: typingMistake
       ? said("text.matching.one-typing-mistake-in-a-longer")
       : said("text.matching.spelling-counts"),
+    joints: hyphensMatter
+      ? articlesMatter
+        ? said("text.matching.hyphens-spaces-and-articles-count")
+        : said("text.matching.hyphens-and-spaces-count")
+      : articlesMatter
+        ? said("text.matching.hyphens-and-spaces-do-not-count-articles-do")
+        : said("text.matching.hyphens-spaces-and-articles-do-not-count"),
   });
 }
 
@@ -43,6 +55,24 @@ export function normalised(text: string, rules: TextRules): string {
       .normalize("NFC");
   return rules.caseMatters ? result : result.toLowerCase();
 }
+
+/** Hyphens and dashes as people write them, and the spaces around them. */
+const JOINTS = /[\s\p{Pd}\u2212\u00ad]+/gu;
+
+/** A text as it is compared, its article taken off where that does not decide; hyphens to spaces where they do not. */
+function spaced(text: string, rules: TextRules): string {
+  const plain = normalised(text, rules);
+  const apart = rules.hyphensMatter ? plain : plain.replace(JOINTS, " ").trim();
+  // An article alone is an answer of its own ("A").
+  return rules.articlesMatter ? apart : apart.replace(/^(?:an?|the) (?=.)/i, "");
+}
+
+/**
+ * The same for all texts between which the rules see no difference.
+ * @example folded("The buff-tailed Bumblebee.", {}) → "bufftailedbumblebee"
+ */
+export const folded = (text: string, rules: TextRules): string =>
+  rules.hyphensMatter ? spaced(text, rules) : spaced(text, rules).replaceAll(" ", "");
 
 /**
  * Whether a text matches a pattern in which `*` stands for any run of characters. Greedy with one point of return:
@@ -88,14 +118,65 @@ export function oneTypoApart(a: string, b: string): boolean {
   return restX === 2 && restY === 2 && x[start] === y[start + 1] && x[start + 1] === y[start];
 }
 
-/** Word by word: equal, or in a word of 5 or more letters one typing mistake. */
+/**
+ * Whether a word matches a pattern with `*` by at most one insertion, deletion, change or swap of neighbours; by the
+ * fewest edits for each pair of beginnings.
+ */
+function patternWithinOne(word: string, pattern: string): boolean {
+  const [x, y] = [[...word], [...pattern]];
+  let before: number[] = [];
+  let last = [0];
+  for (const [j, sign] of y.entries()) last.push(sign === "*" ? (last[j] ?? 0) : (last[j] ?? 0) + 1);
+  for (let i = 1; i <= x.length; i += 1) {
+    const row = [i];
+    for (let j = 1; j <= y.length; j += 1) {
+      const [above, left, corner] = [last[j] ?? 0, row[j - 1] ?? 0, last[j - 1] ?? 0];
+      if (y[j - 1] === "*") {
+        row.push(Math.min(above, left));
+        continue;
+      }
+      const isSwap = i > 1 && j > 1 && x[i - 1] === y[j - 2] && x[i - 2] === y[j - 1];
+      row.push(
+        Math.min(
+          above + 1,
+          left + 1,
+          corner + (x[i - 1] === y[j - 1] ? 0 : 1),
+          isSwap ? (before[j - 2] ?? 0) + 1 : Number.POSITIVE_INFINITY,
+        ),
+      );
+    }
+    before = last;
+    last = row;
+  }
+  return (last[y.length] ?? 2) <= 1;
+}
+
+/** Whether one word is another, or has one typing mistake where it is long enough for one to be forgiven. */
+function isWord(word: string, wanted: string): boolean {
+  const isLong = [...wanted.replaceAll("*", "")].length >= LONG_WORD;
+  if (wanted.includes("*")) return matchesPattern(word, wanted) || (isLong && patternWithinOne(word, wanted));
+  return word === wanted || (isLong && oneTypoApart(word, wanted));
+}
+
+/** Word by word, a word with one typing mistake for the right one; a `*` by itself stands for any words, or none. */
 function matchesWithSlip(text: string, accepted: string): boolean {
   const [written, right] = [text.split(" "), accepted.split(" ")];
-  if (written.length !== right.length) return false;
-  return written.every((word, i) => {
-    const wanted = right[i] ?? "";
-    return word === wanted || ([...wanted].length >= LONG_WORD && oneTypoApart(word, wanted));
-  });
+  // What the rest of the words can be matched with, from each place on, from the end.
+  let reached = written.map(() => false).concat(true);
+  for (const wanted of right.reverse()) {
+    const next: boolean[] = written.map(() => false).concat(false);
+    for (let i = written.length; i >= 0; i -= 1) {
+      next[i] =
+        wanted === "*"
+          ? (reached[i] ?? false) || (next[i + 1] ?? false)
+          : i < written.length && (reached[i + 1] ?? false) && isWord(written[i] ?? "", wanted);
+    }
+    reached = next;
+  }
+  if (reached[0] === true) return true;
+  // Parted or joined in another way, and a mistake in it.
+  const [joined, wanted] = [text.replaceAll(" ", ""), accepted.replaceAll(" ", "")];
+  return written.length !== right.length && !wanted.includes("*") && isWord(joined, wanted);
 }
 
 /**
@@ -110,7 +191,7 @@ export function writingDifference(written: string, accepted: string, rules: Text
   const bare = (text: string) =>
     normalised(text, { caseMatters: false, ignoreAccents: true }).replace(/[\s\p{P}]+/gu, "");
   if (bare(written) === bare(accepted)) return said("text.matching.only-signs-or-spaces-differ");
-  return matchesWithSlip(normalised(written, rules), normalised(accepted, rules))
+  return matchesWithSlip(spaced(written, rules), spaced(accepted, rules))
     ? said("text.matching.only-a-letter-or-two-differ")
     : null;
 }
@@ -120,14 +201,14 @@ export function writingDifference(written: string, accepted: string, rules: Text
  * @example isForgiven("dautm", "datum", { typingMistake: true }) → true
  */
 export const isForgiven = (written: string, accepted: string, rules: TextRules): boolean =>
-  !accepted.includes("*") && normalised(written, rules) !== normalised(accepted, rules);
+  !matchesText(written, accepted, { ...rules, typingMistake: false });
 
 /**
- * Whether a typed text matches an accepted answer. A pattern with `*` forgives no slip.
+ * Whether a typed text matches an accepted answer.
  * @example matchesText("Chart Datum", "chart datum", {}) → true
  */
 export function matchesText(written: string, accepted: string, rules: TextRules): boolean {
-  const [text, wanted] = [normalised(written, rules), normalised(accepted, rules)];
-  if (wanted.includes("*")) return matchesPattern(text, wanted);
-  return text === wanted || (rules.typingMistake === true && matchesWithSlip(text, wanted));
+  const [text, wanted] = [folded(written, rules), folded(accepted, rules)];
+  if (wanted.includes("*") ? matchesPattern(text, wanted) : text === wanted) return true;
+  return rules.typingMistake === true && matchesWithSlip(spaced(written, rules), spaced(accepted, rules));
 }

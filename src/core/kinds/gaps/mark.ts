@@ -2,7 +2,7 @@ import * as yup from "yup";
 import { exact, ONE, shown, sum, written, ZERO } from "../../numbers/exact";
 import { type AttemptSeed, shuffled } from "../../numbers/seeded";
 import { type Said, said, saidTogether } from "../../said";
-import { normalised, type TextRules, textRuleWords } from "../../text/matching";
+import { folded, type TextRules, textRuleWords } from "../../text/matching";
 import {
   ACCEPTED_FIELDS,
   type AcceptedText,
@@ -162,7 +162,7 @@ export const gapsMarking: MarkingKind<Gaps, PresentedGaps, GapsAnswer> = {
           none: said("kinds.common.not-right"),
           part: said("kinds.gaps.mark.accepted-for-of-the-marks", { percent: shown(credit.mul(100)) }),
         }[state],
-        identity: gap.options ? (text ?? "") : normalised(text ?? "", question),
+        identity: gap.options ? (text ?? "") : folded(text ?? "", question),
         ...(feedback ? { feedback } : {}),
         ...(difference ? { difference } : {}),
       };
@@ -174,7 +174,7 @@ export const gapsMarking: MarkingKind<Gaps, PresentedGaps, GapsAnswer> = {
       const right = gap.options?.find((option) => option.right);
       return right
         ? gapName(seed, question.id, gap.id, right.id)
-        : bestText(gap.accepted ?? []).replaceAll("*", "");
+        : bestText(gap.accepted ?? []);
     };
     return { gaps: Object.fromEntries(question.gaps.map((gap) => [gap.id, fill(gap)])) };
   },

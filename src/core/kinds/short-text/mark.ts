@@ -1,6 +1,6 @@
 import { exact, ONE, shown, ZERO } from "../../numbers/exact";
 import { said } from "../../said";
-import { normalised, type TextRules, textRuleWords } from "../../text/matching";
+import { folded, type TextRules, textRuleWords } from "../../text/matching";
 import {
   ACCEPTED_FIELDS,
   type AcceptedText,
@@ -52,11 +52,11 @@ export const shortTextMarking: MarkingKind<ShortText, PresentedShortText, ShortT
       written: answer?.text.trim() ?? "",
       right: bestText(question.accepted),
       why,
-      identity: normalised(answer?.text ?? "", question),
+      identity: folded(answer?.text ?? "", question),
       ...(feedback ? { feedback } : {}),
       ...(difference ? { difference } : {}),
     };
     return wholeWithCredit(exact(question.marks), credit, line, answer ? undefined : "empty");
   },
-  rightAnswer: (question) => ({ text: bestText(question.accepted).replaceAll("*", "") }),
+  rightAnswer: (question) => ({ text: bestText(question.accepted) }),
 };
