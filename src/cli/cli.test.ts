@@ -96,7 +96,9 @@ describe("the JSON Schema", () => {
   addFormats(ajv);
   const validate = ajv.compile(quizFileSchema());
   const files = [
-    ...readdirSync("src/demo/quizzes").map((file) => `src/demo/quizzes/${file}`),
+    ...readdirSync("src/demo/quizzes")
+      .filter((file) => file.endsWith(".json"))
+      .map((file) => `src/demo/quizzes/${file}`),
     "docs/examples/every-kind.json",
   ];
 

@@ -11,12 +11,21 @@ import { type MarkedAttempt, markAttempt, type SlotWork } from "@/core/marking/m
 import { type Exact, exact, shown, written } from "@/core/numbers/exact";
 import { openSeed } from "@/core/numbers/seeded";
 import { quizFileSchema } from "@/core/quiz/json-schema";
-import { type Mistake, type QuizFile, questionCount, quizMaximum, readQuizFile } from "@/core/quiz/quiz-file";
+import {
+  type Mistake,
+  type QuizFile,
+  questionCount,
+  quizMaximum,
+  readQuizFile,
+  settleMeanings,
+} from "@/core/quiz/quiz-file";
+import { quizWarnings } from "@/core/quiz/quiz-warnings";
 import { said } from "@/core/said";
 import { MINUTE } from "@/core/time/instants";
 import { say, t } from "@/words/t";
 import { clockDigits } from "@/words/times";
 import { type Arguments, numberOption, UsageProblem } from "./arguments";
+import { triedFrom, tryAnswers } from "./try-answers";
 
 /** What a command gets of the world: files as JSON. */
 export interface World {
@@ -39,10 +48,10 @@ function quizFrom(world: World, path: string | undefined): QuizFile {
   const reading = readQuizFile(world.readJson(path));
   if (!reading.ok)
     throw new UsageProblem(t("cli.commands.has-mistakes", { path, listed: listed(reading.mistakes) }));
-  return reading.quiz;
+  return settleMeanings(reading.quiz);
 }
 
-/** `check quiz.json`: all mistakes of a quiz file. */
+/** `check quiz.json`: all mistakes of a quiz file, and what is right and yet worth another look. */
 export function check({ words }: Arguments, world: World): Outcome {
   const [path] = words;
   if (!path) throw new UsageProblem(t("cli.commands.name-a-quiz-file"));
@@ -58,14 +67,19 @@ export function check({ words }: Arguments, world: World): Outcome {
     };
   }
   const { quiz } = reading;
+  const right = t("cli.commands.is-right-other-marks", {
+    path,
+    title: quiz.title,
+    questionCount: questionCount(quiz),
+    quizMaximum: shown(quizMaximum(quiz)),
+  });
+  const warnings = quizWarnings(quiz);
   return {
     code: 0,
-    output: t("cli.commands.is-right-other-marks", {
-      path,
-      title: quiz.title,
-      questionCount: questionCount(quiz),
-      quizMaximum: shown(quizMaximum(quiz)),
-    }),
+    output:
+      warnings.length === 0
+        ? right
+        : t("cli.commands.worth-a-look", { right, count: warnings.length, listed: listed(warnings) }),
   };
 }
 
@@ -171,6 +185,18 @@ export function mark(args: Arguments, world: World): Outcome {
   const { seed, work } = workFrom(world.readJson(path), questionCount(quiz));
   const marked = markAttempt(quiz, openSeed(seed), work);
   return { code: marked.slots.some(({ refused }) => refused) ? 1 : 0, output: paperOf(quiz, seed, marked) };
+}
+
+/** `try quiz.json answers.json`: how answers to single questions are marked; 1 where one earns other marks than it says. */
+export function tryOut(args: Arguments, world: World): Outcome {
+  const [path, answersPath] = args.words;
+  const quiz = quizFrom(world, path);
+  if (!answersPath) throw new UsageProblem(t("cli.commands.name-a-file-with-answers"));
+  const marks = tryAnswers(quiz, triedFrom(world.readJson(answersPath)));
+  return {
+    code: marks.some(({ expected }) => expected !== undefined) ? 1 : 0,
+    output: { title: quiz.title, marks },
+  };
 }
 
 /** An instant: ISO, or a time of day such as 10:00 on a nominal day in UTC. */

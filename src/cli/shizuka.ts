@@ -3,7 +3,7 @@ import { said } from "@/core/said";
 import { isLanguage, speakerOf } from "@/words/languages";
 import { saidInJson, say, speakBy, t } from "@/words/t";
 import { readArguments, UsageProblem } from "./arguments";
-import { check, deadline, draw, gradebook, mark, schema, type World } from "./commands";
+import { check, deadline, draw, gradebook, mark, schema, tryOut, type World } from "./commands";
 
 const asked = process.env.SHIZUKA_LANGUAGE;
 const language = isLanguage(asked) ? asked : "en";
@@ -27,7 +27,7 @@ const world: World = {
   },
 };
 
-const COMMANDS = { check, draw, mark, deadline, gradebook, schema } as const;
+const COMMANDS = { check, draw, mark, try: tryOut, deadline, gradebook, schema } as const;
 
 /** The command line over the core. Returns the exit code. */
 export function run(

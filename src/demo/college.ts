@@ -1,35 +1,13 @@
 import type { Scale } from "@/core/gradebook/scales";
+import type { UnitMeanings } from "@/core/numbers/unit-names";
+import type { QuizFile } from "@/core/quiz/quiz-file";
 import { startOfDay } from "@/core/time/days";
 import { DAY, HOUR, type Instant } from "@/core/time/instants";
-import arithmetic from "./quizzes/bakers-arithmetic.json";
-import onePage from "./quizzes/bees-on-one-page.json";
-import buoyage from "./quizzes/buoyage-and-lights.json";
-import partOne from "./quizzes/chartroom-part-one.json";
-import partTwo from "./quizzes/chartroom-part-two.json";
-import compass from "./quizzes/compass-and-variation.json";
-import doughPractice from "./quizzes/dough-practice.json";
-import review from "./quizzes/field-camp-review.json";
-import warmUp from "./quizzes/field-day-warm-up.json";
-import notebook from "./quizzes/field-notebook-pages.json";
-import flour from "./quizzes/flour-and-enzymes.json";
-import shapes from "./quizzes/flower-shapes.json";
-import ranges from "./quizzes/foraging-ranges.json";
-import hydration from "./quizzes/hydration-and-dough-strength.json";
-import letters from "./quizzes/letters-to-a-beekeeper.json";
-import glance from "./quizzes/lights-at-a-glance.json";
-import essays from "./quizzes/meadow-essays.json";
-import names from "./quizzes/names-of-bees.json";
-import oven from "./quizzes/oven-and-steam.json";
-import sampling from "./quizzes/sampling-pollinators.json";
-import shaping from "./quizzes/shaping-and-scoring.json";
-import species from "./quizzes/species-list.json";
-import steering from "./quizzes/steering-rules.json";
-import termReview from "./quizzes/term-review.json";
-import tides from "./quizzes/tides-and-clearances.json";
+import { quizFile } from "./quiz-files";
 
 export type CourseKey = "nav" | "brd" | "pol";
 
-/** How Bread Science names what was reached. */
+/** How Dough and Oven names what was reached. */
 const GRADES: Scale = {
   kind: "letters",
   thresholds: [
@@ -50,14 +28,23 @@ export const COURSES: Readonly<
       readonly letter: string;
       readonly classShown?: boolean;
       readonly scale?: Scale;
+      readonly unitMeanings?: UnitMeanings;
     }
   >
 > = {
-  nav: { slug: "nav-110", code: "NAV 110", title: "Coastal Navigation", letter: "n", classShown: true },
+  nav: {
+    slug: "nav-110",
+    code: "NAV 110",
+    title: "Coastal Navigation",
+    letter: "n",
+    classShown: true,
+    // At sea a mile is a nautical mile, and nm is no nanometre.
+    unitMeanings: { nm: "nauticalmile", mile: "nauticalmile", miles: "nauticalmile", sm: "nauticalmile" },
+  },
   brd: {
     slug: "brd-120",
     code: "BRD 120",
-    title: "Bread Science",
+    title: "Dough and Oven",
     letter: "b",
     classShown: true,
     scale: GRADES,
@@ -84,7 +71,7 @@ export interface SetQuiz {
 }
 
 /** A quiz whose right and worked answers are shown on a day that is set. */
-const shownOn = (file: typeof names, at: Instant) => {
+const shownOn = (file: QuizFile, at: Instant) => {
   const on = { on: new Date(at).toISOString() };
   return { ...file, rules: { ...file.rules, reveal: { ...file.rules.reveal, right: on, worked: on } } };
 };
@@ -99,78 +86,171 @@ export function setQuizzes(now: Instant, zone: string): SetQuiz[] {
   // A sitting for the whole class, in the hours around now.
   const sitting = { opens: hoursAgo(1), due: hoursAgo(-5), closes: hoursAgo(-5) };
   return [
-    { key: "tides", course: "nav", file: tides, window: { opens: hoursAgo(26), ...untilEnd(1) } },
-    { key: "buoyage", course: "nav", file: buoyage, window: { opens: day(-20, 9), ...endless } },
-    { key: "glance", course: "nav", file: glance, window: { opens: day(-20, 9), ...endless } },
-    { key: "steering", course: "nav", file: steering, window: { opens: day(-20, 9), ...endless } },
-    { key: "term-review", course: "nav", file: termReview, window: { opens: day(-5, 9), ...endless } },
-    { key: "part-one", course: "nav", file: partOne, window: sitting },
-    { key: "part-two", course: "nav", file: partTwo, window: sitting, first: "part-one" },
-    { key: "compass", course: "nav", file: compass, window: { opens: day(-14, 9), ...untilEnd(-7) } },
+    {
+      key: "tides",
+      course: "nav",
+      file: quizFile("tides-and-clearances"),
+      window: { opens: hoursAgo(26), ...untilEnd(1) },
+    },
+    {
+      key: "buoyage",
+      course: "nav",
+      file: quizFile("buoyage-and-lights"),
+      window: { opens: day(-20, 9), ...endless },
+    },
+    {
+      key: "glance",
+      course: "nav",
+      file: quizFile("lights-at-a-glance"),
+      window: { opens: day(-20, 9), ...endless },
+    },
+    {
+      key: "steering",
+      course: "nav",
+      file: quizFile("steering-rules"),
+      window: { opens: day(-20, 9), ...endless },
+    },
+    {
+      key: "term-review",
+      course: "nav",
+      file: quizFile("term-review"),
+      window: { opens: day(-5, 9), ...endless },
+    },
+    {
+      key: "half-term",
+      course: "nav",
+      file: quizFile("half-term-paper"),
+      window: { opens: day(-5, 10), due: day(-5, 12), closes: day(-5, 12) },
+    },
+    { key: "part-one", course: "nav", file: quizFile("chartroom-part-one"), window: sitting },
+    {
+      key: "part-two",
+      course: "nav",
+      file: quizFile("chartroom-part-two"),
+      window: sitting,
+      first: "part-one",
+    },
+    {
+      key: "compass",
+      course: "nav",
+      file: quizFile("compass-and-variation"),
+      window: { opens: day(-14, 9), ...untilEnd(-7) },
+    },
     {
       key: "second-sitting",
       course: "nav",
-      file: { ...compass, title: "Compass and variation, second sitting" },
+      file: { ...quizFile("compass-and-variation"), title: "Compass and variation, second sitting" },
       window: { opens: hoursAgo(3), ...untilEnd(3) },
       only: ["Quentin Mbeki", "Samir Eastlake"],
     },
     {
       key: "hydration",
       course: "brd",
-      file: hydration,
+      file: quizFile("hydration-and-dough-strength"),
       window: { opens: hoursAgo(18), due: day(2, 17), closes: day(3, 17) },
       extraForNoor: { extraMinutes: 10, reason: "agreed with the support office for this term" },
     },
     {
       key: "shaping",
       course: "brd",
-      file: shaping,
+      file: quizFile("shaping-and-scoring"),
       window: { opens: day(-5, 9), due: hoursAgo(20), closes: day(2, 20) },
     },
-    { key: "dough-practice", course: "brd", file: doughPractice, window: { opens: day(-10, 9), ...endless } },
+    {
+      key: "dough-practice",
+      course: "brd",
+      file: quizFile("dough-practice"),
+      window: { opens: day(-10, 9), ...endless },
+    },
     {
       key: "arithmetic",
       course: "brd",
-      file: arithmetic,
+      file: quizFile("bakers-arithmetic"),
       window: { opens: hoursAgo(30), ...untilEnd(4) },
     },
-    { key: "oven", course: "brd", file: oven, window: { opens: day(-4, 9), ...untilEnd(-1) } },
-    { key: "flour", course: "brd", file: flour, window: { opens: day(-8, 9), ...untilEnd(-2) } },
+    {
+      key: "formulas",
+      course: "brd",
+      file: quizFile("formulas-for-the-bakery"),
+      window: { opens: day(-9, 9), ...untilEnd(4) },
+    },
+    {
+      key: "oven",
+      course: "brd",
+      file: quizFile("oven-and-steam"),
+      window: { opens: day(-4, 9), ...untilEnd(-1) },
+    },
+    {
+      key: "flour",
+      course: "brd",
+      file: quizFile("flour-and-enzymes"),
+      window: { opens: day(-8, 9), ...untilEnd(-2) },
+    },
     {
       key: "ranges",
       course: "pol",
-      file: ranges,
+      file: quizFile("foraging-ranges"),
       window: { opens: day(2, 9), due: day(2, 10, 15), closes: day(2, 10, 15) },
     },
     {
       key: "essays",
       course: "pol",
-      file: { ...essays, rules: { ...essays.rules, alike: true } },
+      file: quizFile("meadow-essays"),
       window: { opens: hoursAgo(50), due: day(3, 18), closes: day(5, 18) },
     },
     {
       key: "names",
       course: "pol",
       // Right answers on a day that is set, when everyone has written.
-      file: shownOn(names, day(8, 9)),
+      file: shownOn(quizFile("names-of-bees"), day(8, 9)),
       window: { opens: hoursAgo(20), ...untilEnd(6) },
     },
-    { key: "letters", course: "pol", file: letters, window: { opens: day(-3, 9), ...untilEnd(4) } },
-    { key: "species", course: "pol", file: species, window: { opens: day(-2, 8), ...untilEnd(6) } },
+    {
+      key: "letters",
+      course: "pol",
+      file: quizFile("letters-to-a-beekeeper"),
+      window: { opens: day(-3, 9), ...untilEnd(4) },
+    },
+    {
+      key: "species",
+      course: "pol",
+      file: quizFile("species-list"),
+      window: { opens: day(-2, 8), ...untilEnd(6) },
+    },
     {
       key: "review",
       course: "pol",
-      file: review,
+      file: quizFile("field-camp-review"),
       window: { opens: day(-12, 9), due: day(-8, 18), closes: day(-6, 18) },
     },
-    { key: "notebook", course: "pol", file: notebook, window: { opens: hoursAgo(50), ...untilEnd(5) } },
-    { key: "one-page", course: "pol", file: onePage, window: { opens: day(-4, 9), ...endless } },
-    { key: "warm-up", course: "pol", file: warmUp, window: { opens: day(-4, 9), ...endless } },
-    { key: "sampling", course: "pol", file: sampling, window: { opens: day(-6, 9), ...untilEnd(-1) } },
+    {
+      key: "notebook",
+      course: "pol",
+      file: quizFile("field-notebook-pages"),
+      window: { opens: hoursAgo(50), ...untilEnd(5) },
+    },
+    {
+      key: "one-page",
+      course: "pol",
+      file: quizFile("bees-on-one-page"),
+      window: { opens: day(-4, 9), ...endless },
+    },
+    {
+      key: "warm-up",
+      course: "pol",
+      file: quizFile("field-day-warm-up"),
+      window: { opens: day(-4, 9), ...endless },
+    },
+    {
+      key: "sampling",
+      course: "pol",
+      file: quizFile("sampling-pollinators"),
+      window: { opens: day(-6, 9), ...untilEnd(-1) },
+    },
     {
       key: "shapes",
       course: "pol",
-      file: shapes,
+      file: quizFile("flower-shapes"),
       window: { opens: day(-8, 9), due: hoursAgo(5), closes: hoursAgo(5) + 2 * DAY },
     },
   ];

@@ -87,7 +87,7 @@ async function writeQuizzes(
     if (!reading.ok) {
       throw new Error(`The demo quiz ${set.key} is faulty: ${JSON.stringify(reading.mistakes)}`);
     }
-    const { content, settings } = splitFile(cleanQuiz(reading.quiz));
+    const { content, settings } = splitFile(cleanQuiz(reading.quiz), COURSES[set.course].unitMeanings);
     const [contradiction] = contradictionsOf(settings, set.window);
     if (contradiction)
       throw new Error(`The demo quiz ${set.key} contradicts itself: ${JSON.stringify(contradiction)}`);

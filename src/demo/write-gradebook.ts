@@ -42,6 +42,7 @@ const GRADEBOOKS: Readonly<
       work: [
         { title: "Chart symbols", maximum: 20, noor: ["9", "marked on paper in week 2", 20] },
         { quiz: "compass" },
+        { quiz: "half-term" },
         { quiz: "tides" },
         { quiz: "part-one", standsInFor: "Chart symbols" },
         { quiz: "part-two" },
@@ -62,6 +63,7 @@ const GRADEBOOKS: Readonly<
             0,
           ],
         },
+        { quiz: "formulas" },
         { quiz: "oven" },
         { quiz: "shaping" },
         { quiz: "hydration" },

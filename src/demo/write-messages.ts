@@ -53,11 +53,11 @@ export async function writeTalk(
   await db
     .insert(schema.markQuery)
     .values([
-      line(NOOR, 130, "I do not see why 2.0 lost anything in (b). Is it not the same as 2?"),
+      line(NOOR, 130, "Why is half of (a) lost? I only rounded the speed, and (b) was right with it."),
       line(
         INSTRUCTORS.nav,
         104,
-        "It is, and (b) has its full marks. What was lost is in (a): 6 shows one figure where two were asked for.",
+        "(b) was right with it, and has its full marks. In (a) two figures were asked for and you wrote one: that is what half of it was lost for. Next time keep the second figure until the last line.",
       ),
     ]);
 }

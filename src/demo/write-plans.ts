@@ -20,6 +20,15 @@ interface Section {
 const PLANS: Readonly<Record<CourseKey, readonly Section[]>> = {
   nav: [
     {
+      title: "The handbook",
+      entries: [
+        {
+          reading:
+            "<p>1 The chart and its symbols. 2 A position and how sure it is. 3 Three norths. 4 Tides: Why the range changes; Heights between high and low water; Secondary ports. 5 Marks by day and by night. 6 Streams and leeway: A course through a stream. 7 The steering rules. 8 The passage plan.</p>",
+        },
+      ],
+    },
+    {
       title: "Week 7: the compass",
       starts: -15,
       entries: [
@@ -39,6 +48,12 @@ const PLANS: Readonly<Record<CourseKey, readonly Section[]>> = {
         { quiz: "buoyage" },
         { quiz: "glance" },
         { quiz: "steering" },
+        {
+          notice:
+            "<p>The half-term paper is written in the chartroom, all together. Bring plotter, dividers and tide tables.</p>",
+        },
+        { quiz: "half-term" },
+        { quiz: "term-review" },
       ],
     },
     {
@@ -64,34 +79,67 @@ const PLANS: Readonly<Record<CourseKey, readonly Section[]>> = {
   brd: [
     {
       title: "Flour",
-      entries: [{ reading: "<p>Course notes 1 to 12.</p>" }, { quiz: "flour" }],
+      entries: [
+        {
+          reading:
+            "<p>Course notes 1 to 12: 1 Grain and mill. 4 Enzymes at work. 7 The falling number. 9 Protein. 11 Bran.</p>",
+        },
+        { quiz: "flour" },
+        { quiz: "dough-practice" },
+      ],
     },
     {
       title: "Water and strength",
       entries: [
-        { reading: "<p>Course notes 13 to 31. Watch the folding once more before the quiz.</p>" },
+        {
+          reading:
+            "<p>Course notes 13 to 31: 13 Water. 18 Gluten. 22 Preferments in a formula. 26 Scalds. 29 Warmth and time. Watch the folding once more before the quiz.</p>",
+        },
+        { quiz: "formulas" },
         { quiz: "hydration" },
         { quiz: "arithmetic" },
       ],
     },
-    { title: "The oven", entries: [{ quiz: "oven" }] },
+    {
+      title: "The oven",
+      entries: [
+        {
+          reading: "<p>Course notes 32 to 36: 32 Steam. 33 What makes a crust brown. 35 When is it done?</p>",
+        },
+        { quiz: "shaping" },
+        { quiz: "oven" },
+      ],
+    },
   ],
   pol: [
     {
       title: "At the field camp",
       starts: -13,
-      entries: [{ reading: "<p>Reader, chapters 1 to 3.</p>" }, { quiz: "review" }, { quiz: "warm-up" }],
+      entries: [
+        {
+          reading:
+            "<p>Reader, chapters 1 to 3: 1 What is a bee? 2 Who nests where. 3 How to count what does not sit still.</p>",
+        },
+        { quiz: "review" },
+        { quiz: "warm-up" },
+      ],
     },
     {
       title: "Flowers and visitors",
       starts: -6,
-      entries: [{ quiz: "sampling" }, { quiz: "shapes" }, { quiz: "one-page" }],
+      entries: [
+        { reading: "<p>Reader, chapters 4 and 5: 4 Rich or even. 5 Flowers as the visitor sees them.</p>" },
+        { quiz: "sampling" },
+        { quiz: "shapes" },
+        { quiz: "one-page" },
+      ],
     },
     {
       title: "Out foraging",
       starts: 1,
       entries: [
         { reading: "<p>Reader, chapter 6, “How far they fly”. Advised before the sitting.</p>" },
+        { reading: "<p>Reader, chapter 7, “A year of flowers”, for the essays.</p>" },
         { quiz: "ranges" },
         { quiz: "letters" },
         { quiz: "species" },

@@ -15,7 +15,7 @@ test.describe("without script", () => {
   test("everything but what is operated works: finding, reading, asking, choosing", async ({ page }) => {
     await house.signIn(page, "noor.haldane");
     await expect(page.getByRole("link", { name: /^Notices, \d+ new$/ })).toBeVisible();
-    await page.getByRole("link", { name: "Bread Science", exact: true }).first().click();
+    await page.getByRole("link", { name: "Dough and Oven", exact: true }).first().click();
     await expect(page.getByRole("link", { name: "Hydration and dough strength", exact: true })).toBeVisible();
     await expect(page.getByRole("link", { name: "Tides and clearances", exact: true })).toHaveCount(0);
 

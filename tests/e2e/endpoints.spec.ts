@@ -401,7 +401,7 @@ function keyMarkers(): string[] {
       }
     }
   };
-  for (const file of readdirSync("src/demo/quizzes")) {
+  for (const file of readdirSync("src/demo/quizzes").filter((each) => each.endsWith(".json"))) {
     walk(JSON.parse(readFileSync(`src/demo/quizzes/${file}`, "utf8")));
   }
   return markers;

@@ -15,10 +15,15 @@ test("what was picked among pictures is summed up by what the picture shows, nev
   const presented = presentAttempt(bees, openSeed("s"))[slot.slot - 1];
   if (!presented) throw new Error("not presented");
   const right = rightAnswerTo(slot.question, openSeed("s"));
-  expect(summaryOf(presented, right)).toEqual("An insect with long bent feelers and a slender waist");
+  expect(summaryOf(presented, right)).toEqual(
+    "An insect from above: four wings, feelers that are long and bent like an elbow, small eyes at the sides of the head, short hairs on the chest",
+  );
   const marked = markAttempt(bees, openSeed("s"), new Map([[slot.slot, { answer: right }]]));
   expect(marked.slots[slot.slot - 1]?.marked.parts).toMatchObject([
-    { written: "An insect with long bent feelers and a slender waist" },
+    {
+      written:
+        "An insect from above: four wings, feelers that are long and bent like an elbow, small eyes at the sides of the head, short hairs on the chest",
+    },
   ]);
 });
 

@@ -177,10 +177,10 @@ test("texts of the author hold this attempt's own values", () => {
   const twelfths = questions.find((question) => question.id === "twelfths") as Question;
   const worked = filledIn(twelfths, openSeed("3"), twelfths.worked ?? "");
   expect(present(twelfths, openSeed("3")).text).toEqual(
-    "High water is 4.2\u00a0m and the following low water 0.4\u00a0m. Use the rule of twelfths.",
+    "High water is 4.2\u00a0m and the following low water 0.3\u00a0m. Use the rule of twelfths.",
   );
   expect(worked).toEqual(
-    "<p>The range is 4.2 − 0.4 = 3.8 m. After two hours 3/12 of it are gone: 3.25 m. Under the keel: 2.75 m.</p>",
+    "<p>The range is 4.2 − 0.3 = 3.9 m. After two hours 3/12 of it are gone: 3.225 m. Under the keel: 2.725 m.</p>",
   );
 });
 

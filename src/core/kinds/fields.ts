@@ -9,10 +9,25 @@ export interface FieldUses {
   readonly [field: string]: TextUse | FieldUses | readonly [FieldUses];
 }
 
+/** What the questions of a section are about together. */
+export const STIMULUS_FIELDS = { text: "rich", figure: "picture" } as const;
+/** A sound or a film. */
+export const RECORDING_FIELDS = { transcript: "rich" } as const;
 /** Every question has these. */
-export const QUESTION_FIELDS = { text: "rich", figure: "picture", worked: "rich", readMore: "rich" } as const;
+export const QUESTION_FIELDS = {
+  text: "rich",
+  figure: "picture",
+  worked: "rich",
+  readMore: "rich",
+  stimulus: STIMULUS_FIELDS,
+} as const;
 /** Every presented question has these. */
-export const PRESENTED_FIELDS = { text: "rich", figure: "picture" } as const;
+export const PRESENTED_FIELDS = {
+  text: "rich",
+  figure: "picture",
+  stimulus: STIMULUS_FIELDS,
+  recording: RECORDING_FIELDS,
+} as const;
 /** What an option, a prompt or an item shows. */
 export const CONTENT_FIELDS = { text: "rich", formula: "formula", picture: "picture" } as const;
 /** An option as its author writes it. */

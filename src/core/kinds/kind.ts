@@ -1,7 +1,28 @@
 import type { ObjectSchema } from "yup";
 import type { AttemptSeed } from "../numbers/seeded";
+import type { UnitMeanings } from "../numbers/unit-names";
 import type { Said } from "../said";
 import type { FieldUses } from "./fields";
+
+/** What the questions of a section are about together: a passage, a chart, a table. */
+export interface Stimulus {
+  /** The same for all questions that it belongs to. */
+  readonly id: string;
+  /** Rich text. */
+  readonly text: string;
+  /** A picture below the text: the id of one of the quiz's pictures, or its name in the attempt. */
+  readonly figure?: string | undefined;
+}
+
+/** A sound or a film that a question asks about, with its words for who does not hear or see it. */
+export interface Recording {
+  /** Its id in the quiz, or its name in the attempt. */
+  readonly id: string;
+  readonly kind: "sound" | "film";
+  readonly title: string;
+  /** What is heard or seen, in order; rich text; must not give an answer away. */
+  readonly transcript: string;
+}
 
 /** What every question of a quiz has, whatever its kind. Holds the key; never leaves the server. */
 export interface QuestionCommon {
@@ -12,6 +33,11 @@ export interface QuestionCommon {
   readonly text: string;
   /** A picture below the text: the id of one of the quiz's pictures. */
   readonly figure?: string | undefined;
+  /** A sound or a film below the text: the id of one of the quiz's recordings. */
+  readonly recording?: string | undefined;
+  /** What its section is about, and the recording whole: put beside it when an attempt is planned, never part of its file. */
+  readonly stimulus?: Stimulus | undefined;
+  readonly recorded?: Recording | undefined;
   /** An exact number: 6, "1/3". */
   readonly marks: number | string;
   /** The worked answer, rich text, shown when the reveal rules allow. */
@@ -30,6 +56,8 @@ export interface PresentedCommon {
   readonly text: string;
   /** A picture below the text, by its name in the attempt. */
   readonly figure?: string;
+  readonly recording?: Recording;
+  readonly stimulus?: Stimulus;
   /** The language of its texts, where it is another than the quiz's, as a tag (BCP 47). */
   readonly language?: string;
   /** The language in which it is answered, where that is another than the question's. */
@@ -139,4 +167,8 @@ export interface MarkingKind<Q extends QuestionCommon, P extends PresentedCommon
   standsIn?(question: Q, answer: A | null): boolean | null;
   /** A text of the author (worked answer, feedback) with this attempt's own values in it; for kinds with variables. */
   fillIn?(question: Q, seed: AttemptSeed, text: string): string;
+  /** The question with what units mean in its quiz and course, as far as it does not say itself; for kinds with units. */
+  meaning?(question: Q, meanings: UnitMeanings): Q;
+  /** What an author should look at again: right as a file, and yet likely to be unfair or not what is meant. */
+  warnings?(question: Q): Said[];
 }

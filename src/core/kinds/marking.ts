@@ -1,5 +1,6 @@
 import { exact, ZERO } from "../numbers/exact";
 import type { AttemptSeed } from "../numbers/seeded";
+import type { UnitMeanings } from "../numbers/unit-names";
 import { type Said, said } from "../said";
 import type { Answer, KindName, PresentedQuestion } from "./answering";
 import { declarationMarking } from "./declaration/mark";
@@ -60,16 +61,25 @@ export const checkedWith = (question: Question, part: number): readonly number[]
  */
 export const scoringOf = (question: Question): Said => marking(question.kind).scoring?.(question) ?? "";
 
+/** The name of a recording of the quiz within an attempt. */
+export const recordingName = (seed: AttemptSeed, id: string): string => seed.picture(`recording ${id}`);
+
 /** @example present({ id: "q", kind: "true-or-false", text: "It ebbs.", marks: 1, right: true }, null).marks → "1" */
 export function present(question: Question, seed: AttemptSeed): PresentedQuestion {
   const presented = marking(question.kind).present(question, seed);
   const scoring = scoringOf(question);
-  const { figure, language, answerLanguage } = question;
+  const { figure, stimulus, recorded, language, answerLanguage } = question;
   return {
     ...presented,
     ...(language === undefined ? {} : { language }),
     ...(answerLanguage === undefined ? {} : { answerLanguage }),
     ...(figure === undefined ? {} : { figure: seed.picture(figure) }),
+    ...(recorded === undefined ? {} : { recording: { ...recorded, id: recordingName(seed, recorded.id) } }),
+    ...(stimulus === undefined
+      ? {}
+      : {
+          stimulus: stimulus.figure ? { ...stimulus, figure: seed.picture(stimulus.figure) } : stimulus,
+        }),
     ...(scoring === "" ? {} : { scoring }),
   };
 }
@@ -134,3 +144,16 @@ export const maySayOfStandingIn = (question: Question): boolean =>
  */
 export const filledIn = (question: Question, seed: AttemptSeed, text: string): string =>
   marking(question.kind).fillIn?.(question, seed, text) ?? text;
+
+/**
+ * A question with what units mean in its quiz and course, as far as it does not say itself.
+ * @example withMeanings({ id: "q", kind: "essay", text: "Why?", marks: 6 }, { nm: "nauticalmile" }).kind → "essay"
+ */
+export const withMeanings = (question: Question, meanings: UnitMeanings): Question =>
+  marking(question.kind).meaning?.(question, meanings) ?? question;
+
+/**
+ * What the author of a question should look at again.
+ * @example warningsOf({ id: "q", kind: "essay", text: "Why?", marks: 6 }) → []
+ */
+export const warningsOf = (question: Question): Said[] => marking(question.kind).warnings?.(question) ?? [];

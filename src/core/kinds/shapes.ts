@@ -1,6 +1,7 @@
 import * as yup from "yup";
 import { sayInputWords } from "../input-words";
 import { exact } from "../numbers/exact";
+import { readUnit } from "../numbers/units";
 import { said } from "../said";
 import type { QuestionCommon } from "./kind";
 import { agreed } from "./trusted-type";
@@ -42,6 +43,16 @@ export const exactNumber = (least: number, most: number) =>
       }
     });
 
+/** What unit symbols mean: { "nm": "nauticalmile" }. */
+export const unitMeaningsShape = () =>
+  yup
+    .object()
+    .test("meanings", said("quiz-file.kinds.numeric.question.must-name-units-that-can-be"), (meanings) =>
+      Object.values(meanings ?? {}).every((unit) => typeof unit === "string" && readUnit(unit).ok),
+    )
+    .default(undefined)
+    .optional();
+
 /** A language as a tag (BCP 47): "en", "ja", "pt-BR". */
 export const languageTag = () =>
   yup
@@ -55,6 +66,7 @@ export const commonFields = <K extends string>(kind: K) => ({
   kind: yup.string<K>().strict().oneOf([kind]).required(),
   text: richText().required(said("quiz-file.kinds.shapes.is-missing-the-question-itself")),
   figure: identifier().optional(),
+  recording: identifier().optional(),
   marks: exactNumber(0, 1000).required(said("quiz-file.kinds.shapes.is-missing-how-many-marks-the")),
   worked: richText(),
   readMore: richText(),

@@ -1,4 +1,5 @@
 import { type Said, said } from "../said";
+import { readCompound } from "./compound-quantity";
 import { type Exact, exact, ONE, written } from "./exact";
 
 /** A number as a person wrote it, understood. */
@@ -33,7 +34,7 @@ const POWER = String.raw`(?:[eE][+-]?\d+|\s*\*\s*10\s*(?:\^\s*[+-]?\d+|[+-]\d+))
 
 /**
  * Reads a number the way people write it: `1.5`, `1,5`, `1 500`, `1.5e3`, `1.5 × 10³`, `10^3`, `3/4`, `1 3/4`, `½`, `2*3.1`,
- * `- 4`, `4.2 m`, and the same in full-width signs. A comma with no other separator is a decimal sign; before three digits
+ * `- 4`, `4.2 m`, `3 h 6 min`, and the same in full-width signs. A comma with no other separator is a decimal sign; before three digits
  * it may as well part thousands, and then it is asked which, unless `comma` says. What it cannot read is refused with a
  * sentence, never guessed.
  * @example readNumber("3.8 m").ok → true
@@ -44,6 +45,13 @@ export function readNumber(text: string, options: { readonly comma?: CommaMeans 
   const tidy = tidied(text);
   if (tidy === "") return unreadable(said("numbers.read-number.write-a-number"));
   const comma = options.comma ?? null;
+  const [, sign = "", unsigned = ""] = /^([+-]?)(.*)$/.exec(tidy) ?? [];
+  const compound = readCompound(unsigned);
+  if (compound) {
+    const value = sign === "-" ? compound.value.neg() : compound.value;
+    const { unit, plain } = compound;
+    return { ok: true, value, figures: figuresOf(plain), unit, plain: plainWriting(value) };
+  }
   if (comma === null) {
     const doubtful = /^([+-]?[1-9]\d{0,2}),(\d{3})(?![\d.,])(.*)$/.exec(tidy);
     if (doubtful) {
@@ -62,7 +70,7 @@ export function readNumber(text: string, options: { readonly comma?: CommaMeans 
   if (!product) return unreadable(said("numbers.read-number.start-with-a-number-such-as"));
   const [, numberText = "", tail = ""] = product;
   const unit = tail.trim();
-  if (unit !== "" && !/^[A-Za-z°µΩ%'"′″][\wµΩ°²³⁴¹⁻·⋅./^* -]*$/.test(unit)) {
+  if (unit !== "" && !/^[A-Za-z°µΩ%'"′″][\wµΩ°²³⁴¹⁻·⋅./^*() -]*$/.test(unit)) {
     return unreadable(
       said("numbers.read-number.cannot-be-read-after-the-number", { text: unit.slice(0, 20) }),
     );
@@ -161,16 +169,24 @@ function readSingle(text: string, commaIsThousands: boolean): NumberReading {
   const decimal = decimalWriting(mantissa, commaIsThousands);
   if (decimal === null) return unreadable(said("numbers.read-number.can-be-read-in-more-than", { mantissa }));
   const value = exact(`${decimal}e${exponent}`.replace(/^([+-]?)\./, "$10."));
-  const written = decimal.replace(/[+\-.]/g, "");
-  // Of a zero every digit tells how exactly it is nothing; else those in front tell only where the point is.
-  const digits = /^0+$/.test(written) ? written : written.replace(/^0+/, "");
   return {
     ok: true,
     value,
-    figures: Math.max(digits.length, 1),
+    figures: figuresOf(decimal),
     unit: null,
     plain: plainWriting(value),
   };
+}
+
+/**
+ * The significant figures of a decimal as it is written; trailing zeros count.
+ * @example figuresOf("0.0250") → 3
+ */
+export function figuresOf(decimal: string): number {
+  const written = decimal.replace(/[+\-.]/g, "");
+  // Of a zero every digit tells how exactly it is nothing; else those in front tell only where the point is.
+  const digits = /^0+$/.test(written) ? written : written.replace(/^0+/, "");
+  return Math.max(digits.length, 1);
 }
 
 /** The mantissa with a point for decimals and nothing between thousands, or null when that is ambiguous. */

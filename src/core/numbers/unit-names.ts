@@ -112,9 +112,23 @@ const POWERS: Readonly<Record<string, number>> = {
   "⁻³": -3,
 };
 
+/** A unit as it is looked up among meanings: without spaces, points and parentheses. */
+const squeezed = (unit: string): string => unit.replace(/[\s().]+/g, "");
+
+/** What a question means by a unit, however that is spaced, and in any case where it is a word. */
+function meantBy(written: string, meanings: UnitMeanings): string {
+  if (Object.hasOwn(meanings, written)) return meanings[written] ?? written;
+  const wanted = squeezed(written);
+  const same = Object.entries(meanings).find(([each]) => {
+    const unit = squeezed(each);
+    return unit === wanted || (unit.length > 3 && unit.toLowerCase() === wanted.toLowerCase());
+  });
+  return same?.[1] ?? written;
+}
+
 /** A symbol as the table has it: its own, by its words, or as this question means it. Null: not known. */
 function symbolOf(written: string, meanings: UnitMeanings): string | null {
-  const meant = Object.hasOwn(meanings, written) ? (meanings[written] ?? written) : written;
+  const meant = meantBy(written, meanings);
   const symbol = meant.replace(/[µμ]/g, "u");
   if (Object.hasOwn(BARE, symbol) || Object.hasOwn(PREFIXED, symbol)) return symbol;
   const lower = symbol.toLowerCase();
@@ -122,6 +136,22 @@ function symbolOf(written: string, meanings: UnitMeanings): string | null {
   const [prefix = "", base = ""] = [symbol.slice(0, 1), symbol.slice(1)];
   return Object.hasOwn(PREFIXES, prefix) && Object.hasOwn(PREFIXED, base) ? symbol : null;
 }
+
+/**
+ * The symbol of a single unit, by its symbol or its words; null: not known.
+ * @example unitSymbol("hours") → "h"
+ */
+export const unitSymbol = (written: string): string | null => symbolOf(written, {});
+
+/** Units that one subject reads otherwise than another: nanometres or nautical miles, minutes of arc or feet. */
+const AMBIGUOUS: ReadonlySet<string> = new Set(["nm", "M", "mi", "mile", "miles", "'", '"', "oz"]);
+
+/**
+ * Whether a unit is read in a way that another subject would read otherwise, where the question does not say what it means.
+ * @example isAmbiguousUnit("nm", {}) → true
+ */
+export const isAmbiguousUnit = (unit: string, meanings: UnitMeanings): boolean =>
+  AMBIGUOUS.has(unit) && !Object.hasOwn(meanings, unit);
 
 /** One unit of a product with its power: "km", "m²", "s⁻¹". */
 interface Factor {

@@ -9,7 +9,7 @@ import { type QuizFile, quizMaximum, readQuizFile } from "./quiz-file";
 
 const folder = "src/demo/quizzes";
 const load = (file: string): unknown => JSON.parse(readFileSync(`${folder}/${file}`, "utf8"));
-const files = readdirSync(folder);
+const files = readdirSync(folder).filter((file) => file.endsWith(".json"));
 
 test.each(files)("the demo's %s is right", (file) => {
   const reading = readQuizFile(load(file));

@@ -1,9 +1,11 @@
 import * as yup from "yup";
 import { KIND_NAMES, type KindName } from "../kinds/answering";
 import { fieldsOf } from "../kinds/fields";
-import { marking, type Question } from "../kinds/marking";
-import { exactObject, identifier, languageTag, richText, uniqueBy } from "../kinds/shapes";
+import type { Recording } from "../kinds/kind";
+import { marking, type Question, withMeanings } from "../kinds/marking";
+import { exactObject, identifier, languageTag, richText, uniqueBy, unitMeaningsShape } from "../kinds/shapes";
 import { type Exact, exact, sum, ZERO } from "../numbers/exact";
+import type { UnitMeanings } from "../numbers/unit-names";
 import { type Said, said } from "../said";
 import { type DeskRules, type QuizRules, type QuizSettings, splitRules } from "./rules";
 import { rulesShape } from "./rules-shape";
@@ -11,6 +13,8 @@ import { rulesShape } from "./rules-shape";
 /** Some questions under one title; with `draw`, that many of them are taken for each attempt. */
 export interface Section {
   readonly title?: string | undefined;
+  /** What all its questions are about: shown with each of them. */
+  readonly stimulus?: { readonly text: string; readonly figure?: string | undefined } | undefined;
   readonly draw?: number | undefined;
   readonly questions: readonly Question[];
 }
@@ -21,6 +25,14 @@ export interface Picture {
   /** For who does not see it; must not give an answer away. */
   readonly alt: string;
   /** A data address: data:image/png;base64,... */
+  readonly data?: string | undefined;
+  /** The name of a file beside this one. */
+  readonly file?: string | undefined;
+}
+
+/** A sound or a film of the quiz, embedded or beside the file. */
+export interface QuizRecording extends Recording {
+  /** A data address: data:audio/wav;base64,... */
   readonly data?: string | undefined;
   /** The name of a file beside this one. */
   readonly file?: string | undefined;
@@ -39,19 +51,43 @@ export interface QuizFile {
   /** The reference sheet beside the question; rich text. */
   readonly reference?: string | undefined;
   readonly pictures?: readonly Picture[] | undefined;
+  readonly recordings?: readonly QuizRecording[] | undefined;
+  /** What unit symbols mean in all its questions beyond the usual, before what the course says. */
+  readonly unitMeanings?: UnitMeanings | undefined;
   readonly sections: readonly Section[];
 }
 
 /** The content of one version: the questions with their keys, and how they are taken. The quiz's settings are its own. */
-export type QuizContent = Omit<QuizFile, "rules"> & { readonly rules: DeskRules };
+export type QuizContent = Omit<QuizFile, "rules" | "unitMeanings"> & { readonly rules: DeskRules };
 
-/** A quiz file as it is kept: what belongs to a version, and what belongs to the quiz. */
-export function splitFile(file: QuizFile): {
+/**
+ * A quiz file as it is kept: what belongs to a version, and what belongs to the quiz. What units mean is settled here, so
+ * that a version is marked alike for ever, whatever its course says later.
+ * @param meanings what units mean in the course
+ */
+export function splitFile(
+  file: QuizFile,
+  meanings: UnitMeanings = {},
+): {
   readonly content: QuizContent;
   readonly settings: QuizSettings;
 } {
   const { settings, desk } = splitRules(file.rules);
-  return { content: { ...file, rules: desk }, settings };
+  const { unitMeanings: _, ...settled } = settleMeanings(file, meanings);
+  return { content: { ...settled, rules: desk }, settings };
+}
+
+/** A quiz whose questions each say what their units mean: the question before the quiz, the quiz before the course. */
+export function settleMeanings(file: QuizFile, meanings: UnitMeanings = {}): QuizFile {
+  const all = { ...meanings, ...file.unitMeanings };
+  if (Object.keys(all).length === 0) return file;
+  return {
+    ...file,
+    sections: file.sections.map((section) => ({
+      ...section,
+      questions: section.questions.map((question) => withMeanings(question, all)),
+    })),
+  };
 }
 
 export interface Mistake {
@@ -87,6 +123,30 @@ const pictureShape = exactObject({
   ({ data, file }) => (data === undefined) !== (file === undefined),
 );
 
+const recordingShape = exactObject({
+  id: identifier(),
+  kind: yup.string().strict().oneOf(["sound", "film"]).required(),
+  title: yup.string().strict().trim().min(1).max(200).required(),
+  transcript: richText().required(said("quiz.quiz-file.is-missing-what-is-heard")),
+  data: yup
+    .string()
+    .strict()
+    .max(12_000_000)
+    .matches(/^data:(audio\/(wav|mpeg|ogg|mp4)|video\/(webm|mp4));base64,[A-Za-z0-9+/]+=*$/, {
+      message: said("quiz.quiz-file.must-be-a-data-address-of-a-recording"),
+    }),
+  file: yup
+    .string()
+    .strict()
+    .matches(/^[\w][\w .-]{0,199}\.(wav|mp3|ogg|m4a|webm|mp4)$/i, {
+      message: said("quiz.quiz-file.must-be-the-plain-name-of-a-recording"),
+    }),
+}).test(
+  "one",
+  said("quiz.quiz-file.must-have-either-data-or-file"),
+  ({ data, file }) => (data === undefined) !== (file === undefined),
+);
+
 /** Everything but the questions, whose shapes belong to their kinds. */
 export const quizFrame = exactObject({
   format: yup
@@ -100,16 +160,28 @@ export const quizFrame = exactObject({
   brief: richText(),
   rules: rulesShape.required(),
   reference: richText(),
+  unitMeanings: unitMeaningsShape(),
   pictures: yup
     .array()
     .of(pictureShape)
     .max(500)
     .test("ids", said("quiz.quiz-file.must-be-pictures-with-different-ids"), uniqueBy("id")),
+  recordings: yup
+    .array()
+    .of(recordingShape)
+    .max(100)
+    .test("ids", said("quiz.quiz-file.must-be-recordings-with-different-ids"), uniqueBy("id")),
   sections: yup
     .array()
     .of(
       exactObject({
         title: yup.string().strict().max(200),
+        stimulus: exactObject({
+          text: richText().required(said("quiz.quiz-file.is-missing-its-text")),
+          figure: identifier().optional(),
+        })
+          .default(undefined)
+          .optional(),
         draw: yup.number().strict().integer().min(1),
         questions: yup
           .array()
@@ -179,6 +251,12 @@ function pictureMistakes(question: unknown, at: string, pictures: ReadonlySet<un
     }));
 }
 
+/** The ids of what is listed in a field of the file, as far as there are any. */
+function namesOf(value: unknown, field: "pictures" | "recordings"): unknown[] {
+  const listed = (value as Record<string, unknown> | null)?.[field];
+  return (Array.isArray(listed) ? listed : []).map((each) => (each as { id?: unknown } | null)?.id);
+}
+
 /**
  * Reads a quiz file. It is taken whole or refused with every mistake and its place; nothing is half-read.
  * @example readQuizFile(7).ok → false
@@ -186,13 +264,19 @@ function pictureMistakes(question: unknown, at: string, pictures: ReadonlySet<un
 export function readQuizFile(value: unknown): QuizReading {
   const mistakes = mistakesOf(quizFrame, value);
   const sections = (value as { sections?: unknown } | null)?.sections;
-  const listed = (value as { pictures?: unknown } | null)?.pictures;
-  const pictures = new Set(
-    (Array.isArray(listed) ? listed : []).map((each) => (each as { id?: unknown } | null)?.id),
-  );
+  const pictures = new Set(namesOf(value, "pictures"));
+  const recorded = new Set(namesOf(value, "recordings"));
   const seen = new Set<string>();
   for (const [i, section] of (Array.isArray(sections) ? sections : []).entries()) {
-    const questions = (section as { questions?: unknown } | null)?.questions;
+    const { questions, stimulus } = (section ?? {}) as {
+      questions?: unknown;
+      stimulus?: { figure?: unknown };
+    };
+    if (stimulus?.figure !== undefined && !pictures.has(stimulus.figure))
+      mistakes.push({
+        path: `sections[${i}].stimulus.figure`,
+        message: said("quiz.quiz-file.must-show-pictures-by-the-ids", { id: String(stimulus.figure) }),
+      });
     for (const [j, question] of (Array.isArray(questions) ? questions : []).entries()) {
       const at = `sections[${i}].questions[${j}]`;
       mistakes.push(...questionMistakes(question, at));
@@ -204,6 +288,12 @@ export function readQuizFile(value: unknown): QuizReading {
         });
       seen.add(id);
       mistakes.push(...pictureMistakes(question, at, pictures));
+      const recording = (question as { recording?: unknown } | null)?.recording;
+      if (recording !== undefined && !recorded.has(recording))
+        mistakes.push({
+          path: `${at}.recording`,
+          message: said("quiz.quiz-file.must-name-one-of-the-recordings", { id: String(recording) }),
+        });
     }
   }
   return mistakes.length > 0 ? { ok: false, mistakes } : { ok: true, quiz: value as QuizFile };

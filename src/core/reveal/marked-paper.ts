@@ -1,5 +1,5 @@
 import { type Answer, headingOf, type PresentedQuestion, summaryOf } from "../kinds/answering";
-import type { MarkedQuestion, MarkState } from "../kinds/kind";
+import type { MarkedQuestion, MarkState, Recording, Stimulus } from "../kinds/kind";
 import { type Question, rightAnswerTo } from "../kinds/marking";
 import type { OptionContent } from "../kinds/picks/options";
 import { mostOf } from "../kinds/rubric";
@@ -70,6 +70,8 @@ export interface PaperQuestion {
   readonly answerLanguage?: string;
   /** The picture below its text. */
   readonly figure?: string;
+  readonly stimulus?: Stimulus;
+  readonly recording?: Recording;
   /** How its marks are given, where that is not plain. */
   readonly scoring?: Said;
   readonly maximum: string;
@@ -171,6 +173,8 @@ export function paperQuestion(slot: MarkedSlot, reveal: Revelations): PaperQuest
     ...(slot.question.language ? { language: slot.question.language } : {}),
     ...(slot.question.answerLanguage ? { answerLanguage: slot.question.answerLanguage } : {}),
     ...(written && slot.presented.figure ? { figure: slot.presented.figure } : {}),
+    ...(written && slot.presented.stimulus ? { stimulus: slot.presented.stimulus } : {}),
+    ...(written && slot.presented.recording ? { recording: slot.presented.recording } : {}),
     ...(written && slot.presented.scoring ? { scoring: slot.presented.scoring } : {}),
     maximum: shown(marked.maximum),
     ...(marks && { state: marked.state, marks: shown(marked.marks) }),

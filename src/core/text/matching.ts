@@ -123,7 +123,7 @@ export function oneTypoApart(a: string, b: string): boolean {
  * fewest edits for each pair of beginnings.
  */
 function patternWithinOne(word: string, pattern: string): boolean {
-  const [x, y] = [[...word], [...pattern]];
+  const [x, y] = [[...word], [...pattern.replace(/\*+/g, "*")]];
   let before: number[] = [];
   let last = [0];
   for (const [j, sign] of y.entries()) last.push(sign === "*" ? (last[j] ?? 0) : (last[j] ?? 0) + 1);
@@ -135,13 +135,15 @@ function patternWithinOne(word: string, pattern: string): boolean {
         row.push(Math.min(above, left));
         continue;
       }
-      const isSwap = i > 1 && j > 1 && x[i - 1] === y[j - 2] && x[i - 2] === y[j - 1];
+      // Two neighbours of the word that stand the other way round in the pattern, perhaps about a `*` for nothing.
+      const other = y[j - 2] === "*" ? j - 3 : j - 2;
+      const isSwap = i > 1 && other >= 0 && x[i - 1] === y[other] && x[i - 2] === y[j - 1];
       row.push(
         Math.min(
           above + 1,
           left + 1,
           corner + (x[i - 1] === y[j - 1] ? 0 : 1),
-          isSwap ? (before[j - 2] ?? 0) + 1 : Number.POSITIVE_INFINITY,
+          isSwap ? (before[other] ?? 0) + 1 : Number.POSITIVE_INFINITY,
         ),
       );
     }
@@ -155,7 +157,9 @@ function patternWithinOne(word: string, pattern: string): boolean {
 function isWord(word: string, wanted: string): boolean {
   const isLong = [...wanted.replaceAll("*", "")].length >= LONG_WORD;
   if (wanted.includes("*")) return matchesPattern(word, wanted) || (isLong && patternWithinOne(word, wanted));
-  return word === wanted || (isLong && oneTypoApart(word, wanted));
+  // Where capitals count, one that is wrong is no typing mistake.
+  const isCase = word.toLowerCase() === wanted.toLowerCase();
+  return word === wanted || (isLong && !isCase && oneTypoApart(word, wanted));
 }
 
 /** Word by word, a word with one typing mistake for the right one; a `*` by itself stands for any words, or none. */

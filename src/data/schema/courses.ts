@@ -1,5 +1,6 @@
 import { boolean, index, jsonb, pgEnum, pgTable, primaryKey, text, uuid } from "drizzle-orm/pg-core";
 import type { Scale } from "@/core/gradebook/scales";
+import type { UnitMeanings } from "@/core/numbers/unit-names";
 import { createdAt, id, instant } from "./columns";
 import { person } from "./people";
 
@@ -15,6 +16,8 @@ export const course = pgTable("course", {
   classShown: boolean().notNull().default(false),
   /** How the course's standing is shown; null: in per cent. */
   scale: jsonb().$type<Scale>(),
+  /** What unit symbols mean in its quizzes, for the versions made from now on: { "nm": "nauticalmile" }. */
+  unitMeanings: jsonb().$type<UnitMeanings>().notNull().default({}),
   createdAt: createdAt(),
 });
 

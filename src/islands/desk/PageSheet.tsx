@@ -27,9 +27,10 @@ export function PageSheet({ store, state, ready }: PageSheetProps) {
   );
   return (
     <div data-page className="grid grid-cols-[minmax(0,1fr)] gap-y-14">
-      {slots.map((slot) => {
+      {slots.map((slot, place) => {
         const record = state.slots[slot - 1];
         if (!record) return null;
+        const before = state.slots[(slots[place - 1] ?? 0) - 1]?.question?.stimulus;
         return (
           <div key={slot}>
             {titles.has(slot) && <p className="label mb-4 sm:pl-[5.25rem]">{titles.get(slot)}</p>}
@@ -42,6 +43,7 @@ export function PageSheet({ store, state, ready }: PageSheetProps) {
               pictures={state.pictures}
               files={filesOf(state.files, slot)}
               refused={state.refusals.find((each) => each.slot === slot)?.sentence ?? null}
+              saidAbove={before !== undefined && before.id === record.question?.stimulus?.id}
               checking={state.busy === "checking" && state.here === slot}
             />
           </div>

@@ -7,6 +7,7 @@ import { say, t } from "@/words/t";
 import type { PendingFile } from "../keeping/file-queue";
 import { Figure, PicturesOf } from "../kinds/pictures";
 import { QuestionLanguages } from "../kinds/QuestionLanguages";
+import { RecordingPlayer, Stimulus } from "../kinds/QuestionMaterial";
 import { QuestionNumber } from "../kinds/QuestionNumber";
 import { answerView } from "../kinds/registry";
 import type { SlotOnScreen } from "./desk-state";
@@ -28,6 +29,8 @@ interface QuestionSheetProps {
   /** Why the server did not take what stands here; null where it did. */
   readonly refused: string | null;
   readonly checking: boolean;
+  /** Whether what its section is about stands above an earlier question of the page. */
+  readonly saidAbove: boolean;
 }
 
 /** One question with its number in the margin, its answer, and how it is saved. */
@@ -38,6 +41,8 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
   const View = answerView(question.kind);
   const isOpen = record.access === "open";
   const { view } = store;
+  // On a page of several questions it stands above the first of them.
+  const stimulus = props.saidAbove ? undefined : question.stimulus;
   return (
     <section
       aria-label={t("desk.question-sheet.question-of", { slot, count })}
@@ -51,6 +56,11 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
     >
       <QuestionNumber slot={slot} marks={question.marks} />
       <div className="max-w-[43.75rem] min-w-0 flex-1">
+        {stimulus && (
+          <PicturesOf attemptId={view.attemptId} pictures={pictures}>
+            <Stimulus stimulus={stimulus} language={view.language} />
+          </PicturesOf>
+        )}
         <h2
           id={`question-${slot}`}
           tabIndex={-1}
@@ -65,6 +75,13 @@ export const QuestionSheet = memo(function QuestionSheet(props: QuestionSheetPro
         <QuestionLanguages question={question}>
           <PicturesOf attemptId={view.attemptId} pictures={pictures}>
             <Figure id={question.figure} />
+            {question.recording && (
+              <RecordingPlayer
+                attemptId={view.attemptId}
+                recording={question.recording}
+                language={view.language}
+              />
+            )}
             <fieldset disabled={!isOpen || !ready} className="min-w-0">
               <legend className="sr-only">
                 {t("desk.question-sheet.your-answer-to-question", { slot })}

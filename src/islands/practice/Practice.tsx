@@ -7,6 +7,7 @@ import { say, t } from "@/words/t";
 import { ToldPanel } from "../desk/ToldPanel";
 import { Figure, PicturesOf } from "../kinds/pictures";
 import { QuestionLanguages } from "../kinds/QuestionLanguages";
+import { RecordingPlayer, Stimulus } from "../kinds/QuestionMaterial";
 import { QuestionNumber } from "../kinds/QuestionNumber";
 import { answerView } from "../kinds/registry";
 import { AnswerLanguage, ContentLanguage } from "../kinds/view-contexts";
@@ -108,7 +109,15 @@ function PracticeSheet({ view, question, onChange }: PracticeSheetProps) {
         <p className="small mt-1 mb-3">{say(answering(presented.kind).instruction(presented))}</p>
         <QuestionLanguages question={presented}>
           <PicturesOf attemptId={view.attemptId} pictures={view.pictures}>
+            {presented.stimulus && <Stimulus stimulus={presented.stimulus} language={view.language} />}
             <Figure id={presented.figure} />
+            {presented.recording && (
+              <RecordingPlayer
+                attemptId={view.attemptId}
+                recording={presented.recording}
+                language={view.language}
+              />
+            )}
             <fieldset disabled={told !== null} className="min-w-0">
               <legend className="sr-only">{t("practice.practice.your-answer-to-question", { slot })}</legend>
               <View

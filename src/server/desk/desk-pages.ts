@@ -10,7 +10,7 @@ import { openAttempt } from "../attempts/open-attempt";
 import { versionContent } from "../quizzes/versions";
 import { drawnProgress } from "../text/formulas";
 import { noteSending } from "./clock-start";
-import { picturesShown } from "./pictures";
+import { picturesShown } from "./media";
 
 /**
  * What of an attempt may be on its student's device now. What is closed for good or not reached stays on the server. Whoever

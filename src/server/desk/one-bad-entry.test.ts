@@ -119,7 +119,7 @@ test("what the database will not have is named, and everything else of the same 
 });
 
 test("an essay whose formulas cost too much is refused with what would be right, and what stands beside it is saved", async () => {
-  const { held, send } = await started("greta.nwosu", "Two short essays on the meadow");
+  const { held, send } = await started("rosalind.takahashi", "Two short essays on the meadow");
   const essay = (tex: string) => ({
     rich: `<p>So: <span data-type="inline-math" data-latex="${tex}"></span></p>`,
   });

@@ -139,7 +139,7 @@ describe("pages by section, to be answered before moving on", () => {
       pages: [
         [1, 2],
         [3, 4],
-        [5, 6],
+        [5, 6, 7],
       ],
       answerFirst: true,
     });
@@ -151,12 +151,12 @@ describe("pages by section, to be answered before moving on", () => {
     await save(2, right(2));
     expect(
       (await moveOn(student, attemptId, { from: 0, to: 1 })).progress.slots.map(({ access }) => access),
-    ).toEqual(["closed", "closed", "open", "open", "ahead", "ahead"]);
+    ).toEqual(["closed", "closed", "open", "open", "ahead", "ahead", "ahead"]);
   });
 
   test("the pictures of a page go with it, with their sizes, and not before", async () => {
     const { student, attemptId } = await started("camila.thornbury", "Chartroom sitting, part one");
-    const { pictureOf } = await import("./pictures");
+    const { pictureOf } = await import("./media");
     const view = await openDesk(student, attemptId);
     expect(view?.pictures).toEqual([
       {

@@ -24,7 +24,7 @@ import { now } from "../base/clock";
 import { config } from "../base/config";
 import { contentLanguage } from "../base/content-language";
 import { notFound, Problem } from "../base/problems";
-import { picturesShown } from "../desk/pictures";
+import { picturesShown } from "../desk/media";
 import { type MarkQueryLine, markQueriesOf } from "../marking/mark-queries";
 import { versionContent } from "../quizzes/versions";
 import { attemptsLeft, countingAttempts, totalOf } from "../reveal/counting-attempts";

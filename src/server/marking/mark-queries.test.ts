@@ -38,7 +38,7 @@ test("nobody else asks, and nobody before the marks are shown", async () => {
   await expect(askAboutMark(stranger, attemptId, { slot: "1", text: "Hello" })).rejects.toMatchObject({
     status: 404,
   });
-  const essays = await handedIn("hana.drummond", "Two short essays on the meadow");
+  const essays = await handedIn("mbali.arkwright", "Two short essays on the meadow");
   await expect(
     askAboutMark(essays.student, essays.attemptId, { slot: "1", text: "Hello" }),
   ).rejects.toMatchObject({

@@ -7,7 +7,7 @@ const { markPractice, practiceOf, startPractice } = await import("./practise");
 const { gradebookOf } = await import("../gradebook/gradebook");
 const { viewer } = college(sql);
 
-const { pictureOf } = await import("../desk/pictures");
+const { pictureOf } = await import("../desk/media");
 const noor = await viewer("noor.haldane");
 const attemptAt = async (title: string): Promise<string> =>
   (

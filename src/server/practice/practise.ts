@@ -22,7 +22,7 @@ import { now } from "../base/clock";
 import { contentLanguage } from "../base/content-language";
 import { inputOf } from "../base/input";
 import { badInput, notFound, Problem } from "../base/problems";
-import { picturesShown } from "../desk/pictures";
+import { picturesShown } from "../desk/media";
 import { mayPractise, practisable } from "../handed-in/practisable-questions";
 import { versionContent } from "../quizzes/versions";
 import { revealedOf } from "../reveal/revealed";

@@ -4,7 +4,7 @@ import { college, writing } from "../../../tests/support/college";
 import { ownDatabase } from "../../../tests/support/database";
 
 const sql = await ownDatabase();
-const { viewer, quiz } = college(sql);
+const { viewer, quiz, attempt } = college(sql);
 const { startAttempt } = await import("../desk/start-attempt");
 const { confirmStart } = await import("../desk/open-desk");
 const { saveAnswers } = await import("../desk/save-answers");
@@ -73,6 +73,7 @@ test("a file that was brought is in it, and its name leads nowhere else", async 
   const { receivePiece } = await import("../desk/uploads");
   const student = await viewer("wanjiru.holloway");
   const { attemptId } = await startAttempt(student, await quiz("Pages of the field notebook"));
+  const { number } = (await attempt(attemptId)) as { number: number };
   const png = Buffer.from(
     "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNkYPhfDwAChwGA60e6kgAAAABJRU5ErkJggg==",
     "base64",
@@ -80,7 +81,7 @@ test("a file that was brought is in it, and its name leads nowhere else", async 
   const terms = { slot: "1", name: "..page.png", size: String(png.length), at: "0" };
   await receivePiece(student, attemptId, randomUUID(), terms, png);
   const files = await takenOut(student);
-  const [found] = [...files].filter(([path]) => path.includes("/files/"));
-  expect(found?.[0]).toBe("attempts/Pages of the field notebook, attempt 1/files/1 _page.png");
+  const [found] = [...files].filter(([path]) => path.includes(`notebook, attempt ${number}/files/`));
+  expect(found?.[0]).toBe(`attempts/Pages of the field notebook, attempt ${number}/files/1 _page.png`);
   expect(found?.[1]).toBe(png.toString("latin1"));
 });

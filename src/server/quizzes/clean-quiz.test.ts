@@ -122,7 +122,7 @@ describe("what is compared is plain, and what is read is rich", () => {
 test("every kind declares its fields: no text of an example stays undeclared", () => {
   // The names, numbers and words of choice that no one reads as text.
   const dull =
-    /^(id|kind|marks|credit|key|unit|unitRule|rule|shape|name|allows|target|points|list|weight|within|from|to|step|unitMeanings|unitMissingLoses|tooFewFiguresLoses|nm)$/;
+    /^(id|kind|marks|credit|key|value|unit|unitRule|rule|shape|name|allows|target|points|list|weight|within|from|to|step|unitMeanings|unitMissingLoses|tooFewFiguresLoses|nm)$/;
   const undeclared = (value: unknown, uses: FieldUses | undefined, at: string): string[] =>
     Object.entries(value as object).flatMap(([field, held]) => {
       const use = uses?.[field];

@@ -1,4 +1,4 @@
-import { mapFields, type TextUse } from "@/core/kinds/fields";
+import { mapFields, RECORDING_FIELDS, STIMULUS_FIELDS, type TextUse } from "@/core/kinds/fields";
 import { marking } from "@/core/kinds/marking";
 import type { QuizFile } from "@/core/quiz/quiz-file";
 import { cleanText } from "../text/rich-text";
@@ -11,12 +11,12 @@ export const cleanQuiz = (quiz: QuizFile): QuizFile =>
     {
       ...quiz,
       sections: quiz.sections.map((section) => ({
-        ...section,
+        ...mapFields(section, { stimulus: STIMULUS_FIELDS }, clean),
         questions: section.questions.map((question) =>
           mapFields(question, marking(question.kind).fields, clean),
         ),
       })),
     },
-    { brief: "rich", reference: "rich" },
+    { brief: "rich", reference: "rich", recordings: [RECORDING_FIELDS] },
     clean,
   );

@@ -16,7 +16,7 @@ const { saveAnswers } = await import("../desk/save-answers");
 const { handInAttempt } = await import("../desk/hand-in");
 const { markedPaperOf } = await import("../handed-in/marked-paper");
 const { slipOf } = await import("../handed-in/slip");
-const { pictureOf } = await import("../desk/pictures");
+const { pictureOf } = await import("../desk/media");
 const { startPractice } = await import("../practice/practise");
 const { extendRunning } = await import("../quizzes/extend-running");
 const { changeSettings } = await import("../quizzes/change-settings");
@@ -219,7 +219,7 @@ test("after the hand-in only pictures of the attempt's own questions are served,
   const { planAttempt } = await import("@/core/attempt/plan");
   vi.resetModules();
   await import("../base/language");
-  const fresh = await import("../desk/pictures");
+  const fresh = await import("../desk/media");
   const [row] = await sql`select * from attempt where id = ${attemptId}`;
   const seed = await seedOf(row as never);
   const own = planAttempt(content as never, seed)[0]?.question.id === "one" ? "drawn" : "other";

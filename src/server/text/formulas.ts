@@ -1,7 +1,13 @@
 import type { AttemptProgress } from "@/core/attempt/attempt-progress";
 import type { PracticeQuestion, PracticeTold } from "@/core/desk/practice-view";
 import { answering, type PresentedQuestion } from "@/core/kinds/answering";
-import { CONTENT_FIELDS, type FieldUses, mapFields } from "@/core/kinds/fields";
+import {
+  CONTENT_FIELDS,
+  type FieldUses,
+  mapFields,
+  RECORDING_FIELDS,
+  STIMULUS_FIELDS,
+} from "@/core/kinds/fields";
 import type { PaperQuestion } from "@/core/reveal/marked-paper";
 import type { Told } from "@/core/reveal/told";
 import { drawnTex } from "./tex";
@@ -83,6 +89,8 @@ export const drawnProgress = (progress: AttemptProgress): AttemptProgress => ({
 
 const PAPER_FIELDS: FieldUses = {
   text: "rich",
+  stimulus: STIMULUS_FIELDS,
+  recording: RECORDING_FIELDS,
   worked: "rich",
   readMore: "rich",
   model: "rich",

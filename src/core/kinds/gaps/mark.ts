@@ -172,9 +172,7 @@ export const gapsMarking: MarkingKind<Gaps, PresentedGaps, GapsAnswer> = {
   rightAnswer(question, seed) {
     const fill = (gap: Gap) => {
       const right = gap.options?.find((option) => option.right);
-      return right
-        ? gapName(seed, question.id, gap.id, right.id)
-        : bestText(gap.accepted ?? []);
+      return right ? gapName(seed, question.id, gap.id, right.id) : bestText(gap.accepted ?? []);
     };
     return { gaps: Object.fromEntries(question.gaps.map((gap) => [gap.id, fill(gap)])) };
   },

@@ -2,7 +2,6 @@ import { type Exact, exact, ONE, shown, sum, written, ZERO } from "../../numbers
 import { FormulaProblem } from "../../numbers/formula";
 import { type CommaMeans, plainWriting, readNumber } from "../../numbers/read-number";
 import type { AttemptSeed } from "../../numbers/seeded";
-import { agreeToFigures, inFigures } from "../../numbers/significant-figures";
 import { unitInWords } from "../../numbers/unit-names";
 import { converted, readUnit } from "../../numbers/units";
 import { fillIn } from "../../numbers/variables";
@@ -13,14 +12,16 @@ import { wholeOf } from "../whole-mark";
 import { askedOf, type NumberTerms, type NumericAnswer, type PresentedNumeric } from "./answer";
 import {
   formulaOf,
+  mistakenValue,
   type Numeric,
   type NumericPart,
   numericShape,
-  type Tolerance,
   variablesOf,
   type WorkedOut,
   worksOut,
 } from "./question";
+import { isRight, keyFigure } from "./right-value";
+import { numericWarnings } from "./warnings";
 
 /** What was written for a part: a value in the part's unit, or why there is none. */
 type Reading =
@@ -71,19 +72,6 @@ function readPart(question: Numeric, part: NumericPart, text: string): Reading {
   return inKeysUnit === null
     ? { state: "other-quantity", unit }
     : { state: "number", value: inKeysUnit, figures, unitWritten: true };
-}
-
-/** Whether a number is right, apart from how many figures were written. */
-function isRight(value: Exact, key: Exact, tolerance: Tolerance): boolean {
-  if (tolerance.rule === "figures")
-    return agreeToFigures(value, key, tolerance.figures, tolerance.units ?? 0);
-  const within = exact(tolerance.within);
-  return (
-    value
-      .sub(key)
-      .abs()
-      .compare(tolerance.rule === "absolute" ? within : within.mul(key.abs())) <= 0
-  );
 }
 
 interface Verdict {
@@ -146,11 +134,8 @@ function judge(part: NumericPart, reading: Extract<Reading, { state: "number" }>
   };
 }
 
-const keyWords = (part: NumericPart, key: Exact): string => {
-  const figure =
-    part.tolerance.rule === "figures" ? inFigures(key, part.tolerance.figures) : plainWriting(key);
-  return part.unit ? `${figure} ${part.unit}` : figure;
-};
+const keyWords = (part: NumericPart, key: Exact): string =>
+  part.unit ? `${keyFigure(part, key)} ${part.unit}` : keyFigure(part, key);
 
 /**
  * Error carried forward: the key as it would be with the student's own earlier answers; null when the part uses none
@@ -172,6 +157,30 @@ function carriedKey(
     if (error instanceof FormulaProblem) return null;
     throw error;
   }
+}
+
+/** What a wrong number gets that many write, and what is said to it: by the true earlier answers, or the student's own. */
+function mistakeMade(
+  part: NumericPart,
+  reading: Extract<Reading, { state: "number" }>,
+  work: WorkedOut,
+  own: ReadonlyMap<string, Exact>,
+): (Verdict & { readonly feedback: string }) | null {
+  for (const values of own.size > 0 ? [work.values, new Map([...work.values, ...own])] : [work.values]) {
+    for (const mistake of part.mistakes ?? []) {
+      const value = mistakenValue(mistake, values);
+      const verdict = value === null ? WRONG : judge(part, reading, value);
+      if (verdict === WRONG) continue;
+      const credit = verdict.credit.mul(exact(mistake.credit ?? ZERO));
+      const why = credit.equals(ONE)
+        ? said("kinds.common.right")
+        : credit.equals(ZERO)
+          ? said("kinds.numeric.mark.a-usual-mistake")
+          : said("kinds.numeric.mark.a-usual-mistake-worth", { percent: shown(credit.mul(100)) });
+      return { credit, why, feedback: mistake.feedback };
+    }
+  }
+  return null;
 }
 
 function mark(question: Numeric, seed: AttemptSeed, answer: NumericAnswer | null): MarkedQuestion {
@@ -234,12 +243,16 @@ function mark(question: Numeric, seed: AttemptSeed, answer: NumericAnswer | null
         };
       }
     }
+    const mistake = verdict === WRONG ? mistakeMade(part, reading, work, own) : null;
     own.set(part.id, reading.value);
     ownText.set(part.id, text);
-    const { credit, why } = verdict;
+    const { credit, why } = mistake ?? verdict;
     const state = credit.equals(ONE) ? "full" : credit.equals(ZERO) ? "none" : "part";
     const asWritten = verdict === WRONG ? "" : ` ${reading.figures} ${reading.unitWritten}`;
-    return made(state, credit, why, `${plainWriting(reading.value)}${asWritten}`);
+    return {
+      ...made(state, credit, why, `${plainWriting(reading.value)}${asWritten}`),
+      ...(mistake ? { feedback: filledWith(question, work, mistake.feedback) } : {}),
+    };
   });
   return wholeOf(exact(question.marks), parts);
 }
@@ -272,15 +285,24 @@ function ruleWords(part: NumericPart, question: Numeric): Said {
     : "";
 }
 
+/** A text with the values of variables and of keys in it. */
+function filledWith(question: Numeric, { variables, keys }: WorkedOut, text: string): string {
+  const values = new Map([...variables].map(([name, drawn]) => [name, drawn.text]));
+  for (const part of question.parts) {
+    const key = keys.get(part.id);
+    if (key) values.set(part.id, keyFigure(part, key));
+  }
+  return fillIn(text, values);
+}
+
 function rightAnswer(question: Numeric, seed: AttemptSeed): NumericAnswer | null {
   const { keys, faults } = worksOut(question, seed);
   if (faults.size > 0) return null;
   return {
     parts: Object.fromEntries(
       question.parts.map((part) => {
-        const words = keyWords(part, keys.get(part.id) ?? ZERO);
-        const unit = part.unit ? ` ${part.unit}` : "";
-        return [part.id, part.unitRule === "needed" ? words : words.slice(0, words.length - unit.length)];
+        const key = keys.get(part.id) ?? ZERO;
+        return [part.id, part.unitRule === "needed" ? keyWords(part, key) : keyFigure(part, key)];
       }),
     ),
   };
@@ -288,7 +310,7 @@ function rightAnswer(question: Numeric, seed: AttemptSeed): NumericAnswer | null
 
 export const numericMarking: MarkingKind<Numeric, PresentedNumeric, NumericAnswer> = {
   name: "numeric",
-  fields: { ...QUESTION_FIELDS, parts: [{ text: "rich" }] },
+  fields: { ...QUESTION_FIELDS, parts: [{ text: "rich", mistakes: [{ feedback: "rich" }] }] },
   shape: numericShape,
   present(question, seed) {
     const texts = new Map([...variablesOf(question, seed)].map(([name, { text }]) => [name, text]));
@@ -311,16 +333,10 @@ export const numericMarking: MarkingKind<Numeric, PresentedNumeric, NumericAnswe
   mark,
   buildsOn,
   rightAnswer,
-  fillIn(question, seed, text) {
-    const { variables, keys } = worksOut(question, seed);
-    const values = new Map([...variables].map(([name, drawn]) => [name, drawn.text]));
-    for (const part of question.parts) {
-      const unit = part.unit ? ` ${part.unit}` : "";
-      const key = keys.get(part.id);
-      if (!key) continue;
-      const words = keyWords(part, key);
-      values.set(part.id, words.slice(0, words.length - unit.length));
-    }
-    return fillIn(text, values);
-  },
+  fillIn: (question, seed, text) => filledWith(question, worksOut(question, seed), text),
+  meaning: (question, meanings) => ({
+    ...question,
+    unitMeanings: { ...meanings, ...question.unitMeanings },
+  }),
+  warnings: numericWarnings,
 };

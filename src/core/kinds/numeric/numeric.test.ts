@@ -189,6 +189,96 @@ describe("error carried forward", () => {
   });
 });
 
+describe("usual mistakes", () => {
+  const within = { rule: "absolute", within: "0.05" } as const;
+  const trip: Numeric = {
+    id: "trip",
+    kind: "numeric",
+    text: "{d} km at {v} km/h",
+    marks: 4,
+    variables: [
+      { name: "d", list: ["30"] },
+      { name: "v", list: ["12"] },
+    ],
+    parts: [
+      {
+        id: "a",
+        marks: 2,
+        key: "d / v",
+        tolerance: within,
+        unit: "h",
+        mistakes: [
+          { value: "v / d", feedback: "<p>{v} / {d} turns it round; {d} / {v} = {a}.</p>" },
+          { value: "d * v", feedback: "<p>Divide.</p>", credit: "1/4" },
+          { value: "10 * a", feedback: "<p>The point.</p>" },
+        ],
+      },
+      {
+        id: "b",
+        marks: 2,
+        key: "2 * a + 2",
+        tolerance: within,
+        unit: "h",
+        mistakes: [{ value: "2 * a", feedback: "<p>Add the hour in port.</p>", credit: "1/2" }],
+      },
+    ],
+  };
+  const mark = (parts: Record<string, string>) => numericMarking.mark(trip, openSeed("s"), { parts });
+
+  test("a wrong value that many write is told in its own words, with this attempt's values", () => {
+    expect(mark({ a: "0.4" }).parts[0]).toMatchObject({
+      state: "none",
+      marks: "0",
+      why: "not the right value; a usual mistake",
+      feedback: "<p>12 / 30 turns it round; 30 / 12 = 2.5.</p>",
+    });
+    expect(mark({ a: "25" }).parts[0]?.feedback).toEqual("<p>The point.</p>");
+    expect(mark({ a: "7" }).parts[0]).toMatchObject({ why: "not the right value" });
+    expect(mark({ a: "7" }).parts[0]).not.toHaveProperty("feedback");
+    expect(mark({ a: "2.5" }).parts[0]).not.toHaveProperty("feedback");
+  });
+
+  test("it keeps what the author says, in any unit, and the right value comes first", () => {
+    expect(mark({ a: "360 h" }).parts[0]).toMatchObject({
+      state: "part",
+      marks: "1/2",
+      why: "a usual mistake, worth 25 % of the marks",
+    });
+    expect(mark({ a: "21600 min" }).parts[0]).toMatchObject({ marks: "1/2" });
+    expect(mark({ a: "2 h 30 min" }).parts[0]).toMatchObject({ state: "full" });
+  });
+
+  test("the same mistake with one's own earlier answer is known too, and nothing is carried from it twice", () => {
+    expect(mark({ a: "3", b: "6" }).parts[1]).toMatchObject({
+      marks: "1",
+      why: "a usual mistake, worth 50 % of the marks",
+    });
+    expect(mark({ a: "3", b: "8" }).parts[1]).toMatchObject({ marks: "2" });
+    expect(mark({ a: "3", b: "7" }).parts[1]).toMatchObject({ marks: "2" });
+    expect(mark({ a: "3", b: "5" }).parts[1]).toMatchObject({ marks: "1" });
+  });
+
+  test("one that cannot be worked out is refused in the file", () => {
+    const faulty = {
+      ...trip,
+      parts: trip.parts.map((each) => ({ ...each, mistakes: [{ value: "z", feedback: "?" }] })),
+    };
+    expect(() => numericShape.validateSync(faulty, { strict: true })).toThrow();
+    expect(() => numericShape.validateSync(trip, { strict: true })).not.toThrow();
+  });
+});
+
+test("a right answer is never shown as a fraction where a decimal would be right", () => {
+  const shown = (key: string, within: string) =>
+    numericMarking.mark(question(part({ key, tolerance: { rule: "absolute", within } })), openSeed("s"), null)
+      .parts[0]?.right;
+  expect(shown("640/3", "1")).toEqual("213");
+  expect(shown("640/3", "0.05")).toEqual("213.3");
+  expect(shown("2/3", "0.00001")).toEqual("0.66667");
+  expect(shown("15/4", "0.05")).toEqual("3.75");
+  expect(shown("1/3", "0")).toEqual("1/3");
+});
+
 describe("tries", () => {
   const thirds: Numeric = {
     id: "q",

@@ -14,13 +14,23 @@ import {
 } from "../../numbers/variables";
 import { type Said, said } from "../../said";
 import type { QuestionCommon } from "../kind";
-import { commonFields, exactNumber, exactObject, richText, shapeOf } from "../shapes";
+import { commonFields, exactNumber, exactObject, richText, shapeOf, unitMeaningsShape } from "../shapes";
 
 /** When a written number is right. */
 export type Tolerance =
   | { readonly rule: "absolute"; readonly within: number | string }
   | { readonly rule: "relative"; readonly within: number | string }
   | { readonly rule: "figures"; readonly figures: number; readonly units?: number | undefined };
+
+/** A wrong value that many write, and what is said to whoever does. */
+export interface UsualMistake {
+  /** A number or a formula of variables, earlier parts and the part itself, in the part's unit. */
+  readonly value: number | string;
+  /** Rich text; may hold variables and parts in braces. */
+  readonly feedback: string;
+  /** The share of the marks that it keeps; none by default. */
+  readonly credit?: number | string | undefined;
+}
 
 export interface NumericPart {
   readonly id: string;
@@ -40,13 +50,15 @@ export interface NumericPart {
   readonly tooFewFiguresLoses?: number | string | undefined;
   /** Whether an error in an earlier part is carried forward into this one; yes by default. */
   readonly carriesForward?: boolean | undefined;
+  /** Wrong values with words of their own; the first that fits is said. */
+  readonly mistakes?: readonly UsualMistake[] | undefined;
 }
 
 export interface Numeric extends QuestionCommon {
   readonly kind: "numeric";
   readonly parts: readonly NumericPart[];
   readonly variables?: readonly Variable[] | undefined;
-  /** What unit symbols mean here beyond the usual: { "nm": "nauticalmile" }. */
+  /** What unit symbols mean here beyond the usual: { "nm": "nauticalmile" }; before what the quiz and the course say. */
   readonly unitMeanings?: UnitMeanings | undefined;
   readonly commaIsThousands?: boolean | undefined;
 }
@@ -101,6 +113,17 @@ const variableShape = exactObject({
   }
 });
 
+const mistakeShape = exactObject({
+  value: yup
+    .mixed<number | string>(
+      (value): value is number | string => typeof value === "number" || typeof value === "string",
+    )
+    .typeError(said("quiz-file.kinds.numeric.question.must-be-a-number-or-a"))
+    .required(said("quiz-file.kinds.numeric.question.is-missing-the-wrong-value")),
+  feedback: richText().required(said("quiz-file.kinds.numeric.question.is-missing-what-is-said-to-it")),
+  credit: exactNumber(0, 1),
+});
+
 const partShape = exactObject({
   id: formulaName(),
   text: richText(),
@@ -125,6 +148,7 @@ const partShape = exactObject({
   unitMissingLoses: exactNumber(0, 1),
   tooFewFiguresLoses: exactNumber(0, 1),
   carriesForward: yup.boolean().strict(),
+  mistakes: yup.array().of(mistakeShape).max(20),
 }).test(
   "needed-unit",
   said("quiz-file.kinds.numeric.question.must-have-a-unit-when-the"),
@@ -147,11 +171,7 @@ export const numericShape = shapeOf<Numeric>(
       .max(20, said("quiz-file.kinds.numeric.question.must-have-at-most-20-parts"))
       .required(),
     variables: yup.array().of(variableShape).max(50),
-    unitMeanings: yup
-      .object()
-      .test("meanings", said("quiz-file.kinds.numeric.question.must-name-units-that-can-be"), (meanings) =>
-        Object.values(meanings ?? {}).every((unit) => typeof unit === "string" && readUnit(unit).ok),
-      ),
+    unitMeanings: unitMeaningsShape(),
     commaIsThousands: yup.boolean().strict(),
   })
     .test(
@@ -193,6 +213,22 @@ function keyProblem(question: Numeric): Said | null {
     if (missing)
       return said("quiz-file.kinds.numeric.question.the-key-of-part-uses-which", { id: part.id, missing });
     known.add(part.id);
+    for (const { value } of part.mistakes ?? []) {
+      const mistake = readFormula(String(value));
+      const problem = mistake.ok
+        ? mistake.formula.names
+            .filter((name) => !known.has(name))
+            .map((missing) =>
+              said("quiz-file.kinds.numeric.question.the-key-of-part-uses-which", { id: part.id, missing }),
+            )[0]
+        : mistake.problem;
+      if (problem)
+        return said("quiz-file.kinds.numeric.question.the-mistake-of-part", {
+          id: part.id,
+          value: String(value),
+          problem,
+        });
+    }
   }
   for (const values of trialDraws(question.variables ?? [])) {
     const { faults } = workedOutWith(question, values);
@@ -209,7 +245,7 @@ function keyProblem(question: Numeric): Said | null {
 }
 
 /** Draws on which the keys of a question are tried: all there can be, or every value of each variable and many more. */
-function* trialDraws(variables: readonly Variable[]): Generator<Map<string, DrawnVariable>> {
+export function* trialDraws(variables: readonly Variable[]): Generator<Map<string, DrawnVariable>> {
   const counts = variables.map(valueCount);
   const draws = counts.reduce((product, count) => product * count, 1);
   const at = (indexes: readonly number[]) =>
@@ -240,16 +276,28 @@ function* trialDraws(variables: readonly Variable[]): Generator<Map<string, Draw
 }
 
 /** A question is marked for many attempts: its formulas are read once. */
-const formulas = new WeakMap<NumericPart, Formula>();
+const formulas = new WeakMap<object, Formula>();
+
+function readOnce(holder: object, text: number | string): Formula {
+  const known = formulas.get(holder);
+  if (known) return known;
+  const reading = readFormula(String(text));
+  if (!reading.ok) throw new FormulaProblem(reading.problem);
+  formulas.set(holder, reading.formula);
+  return reading.formula;
+}
 
 /** The formula of a part. The question was checked when it was taken in. @throws Error for one that was not. */
-export function formulaOf(part: NumericPart): Formula {
-  const known = formulas.get(part);
-  if (known) return known;
-  const reading = readFormula(String(part.key));
-  if (!reading.ok) throw new FormulaProblem(reading.problem);
-  formulas.set(part, reading.formula);
-  return reading.formula;
+export const formulaOf = (part: NumericPart): Formula => readOnce(part, part.key);
+
+/** The value of a usual mistake with these values of variables and parts; null where it has none. */
+export function mistakenValue(mistake: UsualMistake, values: ReadonlyMap<string, Exact>): Exact | null {
+  try {
+    return readOnce(mistake, mistake.value).value(values);
+  } catch (error) {
+    if (error instanceof FormulaProblem) return null;
+    throw error;
+  }
 }
 
 export interface WorkedOut {
@@ -279,7 +327,7 @@ export function worksOut(question: Numeric, seed: AttemptSeed): WorkedOut {
 export const variablesOf = (question: Numeric, seed: AttemptSeed): Map<string, DrawnVariable> =>
   new Map((question.variables ?? []).map((each) => [each.name, drawVariable(each, seed, question.id)]));
 
-function workedOutWith(question: Numeric, variables: ReadonlyMap<string, DrawnVariable>): WorkedOut {
+export function workedOutWith(question: Numeric, variables: ReadonlyMap<string, DrawnVariable>): WorkedOut {
   const values = new Map([...variables].map(([name, { value }]) => [name, value]));
   const keys = new Map<string, Exact>();
   const formulas = new Map<string, Formula>();

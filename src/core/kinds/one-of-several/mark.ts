@@ -4,7 +4,7 @@ import type { AttemptSeed } from "../../numbers/seeded";
 import { said } from "../../said";
 import { OPTION_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedQuestion, MarkingKind, QuestionCommon } from "../kind";
-import { contentInWords, type Option, optionFields, presentOptions } from "../picks/options";
+import { contentInWords, type Option, optionFields, optionWarnings, presentOptions } from "../picks/options";
 import { commonFields, exactNumber, exactObject, shapeOf, uniqueBy } from "../shapes";
 import { wholeWithCredit } from "../whole-mark";
 import type { OneOfSeveralAnswer, PresentedOneOfSeveral } from "./answer";
@@ -76,6 +76,7 @@ export const oneOfSeveralMarking: MarkingKind<OneOfSeveral, PresentedOneOfSevera
     marks: shown(question.marks),
     options: presentOptions(question, seed),
   }),
+  warnings: ({ options }) => optionWarnings(options),
   mark,
   rightAnswer(question, seed) {
     const right = question.options.find((option) => option.right);

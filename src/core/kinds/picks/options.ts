@@ -2,7 +2,7 @@ import * as yup from "yup";
 import { type AttemptSeed, shuffled } from "../../numbers/seeded";
 import { type Said, said, saidTogether } from "../../said";
 import { formulaInWords } from "../../text/formula-words";
-import { textInWords } from "../../text/plain-text";
+import { plainText, textInWords } from "../../text/plain-text";
 import { identifier, richText } from "../shapes";
 
 /** What an option shows: a text, a formula or a picture, or some of them. */
@@ -95,4 +95,31 @@ export function presentOptions(
     id: seed.name(question.id, option.id),
     ...presentContent(option, seed),
   }));
+}
+
+/** How much longer than the longest wrong option a right one may be before it gives itself away. */
+const GIVEAWAY = 1.4;
+/** Options shorter than this, in characters, are not compared by their length. */
+const SHORT = 18;
+
+const lengthOf = (option: OptionContent): number => plainText(option.text).length;
+
+/**
+ * What an author of options should look at again: two that say the same, a right one that is the longest by far, and a
+ * wrong one that says nothing to who picks it.
+ */
+export function optionWarnings(options: readonly Option[]): Said[] {
+  const shown = options.map(
+    ({ text, formula, picture }) => `${plainText(text).toLowerCase()} ${formula} ${picture}`,
+  );
+  const warnings: Said[] = [];
+  if (new Set(shown).size < shown.length)
+    warnings.push(said("quiz-file.kinds.picks.options.two-say-the-same"));
+  const longestWrong = Math.max(...options.filter(({ right }) => !right).map(lengthOf));
+  const rights = options.filter(({ right }) => right).map(lengthOf);
+  if (rights.length === 1 && (rights[0] ?? 0) > Math.max(SHORT, longestWrong * GIVEAWAY))
+    warnings.push(said("quiz-file.kinds.picks.options.the-right-one-is-the-longest"));
+  const silent = options.filter(({ right, feedback }) => !right && !feedback).length;
+  if (silent > 0) warnings.push(said("quiz-file.kinds.picks.options.say-nothing", { silent }));
+  return warnings;
 }

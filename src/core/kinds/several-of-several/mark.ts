@@ -5,7 +5,7 @@ import { type Said, said, saidTogether } from "../../said";
 import { OPTION_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedQuestion, MarkingKind, QuestionCommon } from "../kind";
 import { setCredit } from "../picks/credit";
-import { contentInWords, type Option, optionFields, presentOptions } from "../picks/options";
+import { contentInWords, type Option, optionFields, optionWarnings, presentOptions } from "../picks/options";
 import { commonFields, exactObject, shapeOf, uniqueBy } from "../shapes";
 import { wholeWithCredit } from "../whole-mark";
 import type { PresentedSeveralOfSeveral, SeveralOfSeveralAnswer } from "./answer";
@@ -116,6 +116,7 @@ export const severalOfSeveralMarking: MarkingKind<
     credit === "by-option"
       ? said("kinds.several-of-several.mark.each-right-pick-counts-a-wrong")
       : said("kinds.several-of-several.mark.marks-only-for-all-the-right"),
+  warnings: ({ options }) => optionWarnings(options),
   mark,
   rightAnswer(question, seed) {
     const right = new Set(

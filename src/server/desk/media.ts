@@ -4,6 +4,7 @@ import { presentAttempt } from "@/core/attempt/plan";
 import type { PictureView } from "@/core/desk/desk-view";
 import { answering, type PresentedQuestion } from "@/core/kinds/answering";
 import { fieldsOf } from "@/core/kinds/fields";
+import { recordingName } from "@/core/kinds/marking";
 import type { Picture, QuizContent } from "@/core/quiz/quiz-file";
 import { HOUR, type Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
@@ -17,10 +18,10 @@ import { versionContent } from "../quizzes/versions";
 import { writtenIsShown } from "../reveal/revealed";
 import { noteSending } from "./clock-start";
 
-const DATA = /^data:(image\/[a-z+]+);base64,(.+)$/s;
+const DATA = /^data:((?:image|audio|video)\/[a-z\d+]+);base64,(.+)$/s;
 
-const decoded = (picture: Picture): { type: string; bytes: Buffer } | null => {
-  const [, type, base64] = DATA.exec(picture.data ?? "") ?? [];
+const decoded = ({ data }: Pick<Picture, "data">): { type: string; bytes: Buffer } | null => {
+  const [, type, base64] = DATA.exec(data ?? "") ?? [];
   return type && base64 ? { type, bytes: Buffer.from(base64, "base64") } : null;
 };
 
@@ -73,23 +74,51 @@ async function questionsSeen(viewer: Viewer, opened: OpenedAttempt): Promise<Pre
   return (await writtenIsShown(viewer, opened)) ? presentAttempt(quiz, await seedOf(row)) : [];
 }
 
+/** A picture, a sound or a film as it is sent. */
+export interface MediumSent {
+  readonly type: string;
+  readonly bytes: Buffer;
+  /** Until when the asking device may keep it; null: it asks again each time. */
+  readonly lastsUntil: Instant | null;
+}
+
 /**
  * A picture of an attempt, by its name in it, as far as its question may be seen now. While the attempt runs it lasts until
  * the end, because a desk without a network needs it; after that it must be asked for each time.
  */
-export async function pictureOf(
-  viewer: Viewer,
-  attemptId: string,
-  pictureId: string,
-): Promise<{ type: string; bytes: Buffer; lastsUntil: Instant | null }> {
+export async function pictureOf(viewer: Viewer, attemptId: string, pictureId: string): Promise<MediumSent> {
   const opened = await openAttempt(viewer, attemptId, { staff: true });
   const { attempt: row } = opened;
   if (!picturesIn(await questionsSeen(viewer, opened)).includes(pictureId)) throw notFound();
   const quiz = await versionContent(row.versionId);
   const seed = await seedOf(row);
   const picture = quiz.pictures?.find(({ id }) => seed.picture(id) === pictureId);
-  const found = picture && decoded(picture);
+  return sent(picture, opened);
+}
+
+/** A sound or a film of an attempt, by its name in it, as far as its question may be seen now. */
+export async function recordingOf(
+  viewer: Viewer,
+  attemptId: string,
+  recordingId: string,
+): Promise<MediumSent> {
+  const opened = await openAttempt(viewer, attemptId, { staff: true });
+  const seen = await questionsSeen(viewer, opened);
+  if (!seen.some(({ recording }) => recording?.id === recordingId)) throw notFound();
+  const quiz = await versionContent(opened.attempt.versionId);
+  const seed = await seedOf(opened.attempt);
+  return sent(
+    quiz.recordings?.find(({ id }) => recordingName(seed, id) === recordingId),
+    opened,
+  );
+}
+
+function sent(
+  medium: Pick<Picture, "data"> | undefined,
+  { attempt: row, isStaff }: OpenedAttempt,
+): MediumSent {
+  const found = medium && decoded(medium);
   if (!found) throw notFound();
-  const isRunning = row.handedInAt === null && !opened.isStaff;
+  const isRunning = row.handedInAt === null && !isStaff;
   return { ...found, lastsUntil: isRunning ? (row.deadline?.getTime() ?? now() + HOUR) : null };
 }

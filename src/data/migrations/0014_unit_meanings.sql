@@ -1,0 +1,1 @@
+ALTER TABLE "course" ADD COLUMN "unit_meanings" jsonb DEFAULT '{}'::jsonb NOT NULL;

@@ -1,0 +1,10 @@
+import {chromium} from "@playwright/test"; import {ensureChromium,CHROMIUM_ARGS} from "./lib/browser.mjs";
+const b=await chromium.launch({executablePath:ensureChromium(),args:CHROMIUM_ARGS});
+const phone=process.argv[2]==="phone";
+const c=await b.newContext({viewport:phone?{width:390,height:844}:{width:1280,height:800},colorScheme:process.argv[3]==="night"?"dark":"light",locale:"en-GB"});
+const p=await c.newPage(); const U="http://127.0.0.1:8123";
+await p.goto(U+"/sign-in"); await p.getByRole("button",{name:"Sign in as Noor Haldane"}).click(); await p.waitForURL("**/today");
+const shot=async n=>{await p.evaluate(()=>document.fonts.ready);await p.waitForTimeout(400);await p.screenshot({path:`/tmp/s-${n}.png`});};
+globalThis.p=p; 
+const steps=(await import("/tmp/steps.mjs")).default;
+await steps({p,U,shot}); await b.close();
