@@ -14,6 +14,7 @@ const EVERYWHERE: readonly string[] = [
   "kinds.marking",
   "kinds.part-verdict",
   "kinds.picks",
+  "kinds.question-material",
   "kinds.question-number",
   "kinds.registry",
   "text.matching",

@@ -45,11 +45,12 @@ export function planAttempt(quiz: QuizContent, seed: AttemptSeed): Slot[] {
 }
 
 /** What a student gets of a recording besides its bytes. */
-const recordedOf = ({ id, kind, title, transcript }: QuizRecording): Recording => ({
+const recordedOf = ({ id, kind, title, transcript, aspect }: QuizRecording): Recording => ({
   id,
   kind,
   title,
   transcript,
+  ...(aspect === undefined ? {} : { aspect }),
 });
 
 /** What the student gets: the questions in order, without keys. Index 0 is slot 1. */

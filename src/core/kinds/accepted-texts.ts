@@ -34,7 +34,7 @@ export const acceptedShape = () =>
     )
     .min(1, said("kinds.accepted-texts.must-have-at-least-one-accepted"))
     .max(200)
-    .test("shown", said("kinds.accepted-texts.must-have-one-without-a-star"), (accepted) => {
+    .test("shown", said("quiz-file.kinds.accepted-texts.must-have-one-without-a-star"), (accepted) => {
       try {
         return accepted === undefined || !bestText(accepted as AcceptedText[]).includes("*");
       } catch {

@@ -22,6 +22,8 @@ export interface Recording {
   readonly title: string;
   /** What is heard or seen, in order; rich text; must not give an answer away. */
   readonly transcript: string;
+  /** Of a film: width through height, so that its place is kept while it comes. */
+  readonly aspect?: number | undefined;
 }
 
 /** What every question of a quiz has, whatever its kind. Holds the key; never leaves the server. */

@@ -128,6 +128,7 @@ const recordingShape = exactObject({
   kind: yup.string().strict().oneOf(["sound", "film"]).required(),
   title: yup.string().strict().trim().min(1).max(200).required(),
   transcript: richText().required(said("quiz.quiz-file.is-missing-what-is-heard")),
+  aspect: yup.number().strict().min(0.1).max(10),
   data: yup
     .string()
     .strict()
@@ -141,11 +142,17 @@ const recordingShape = exactObject({
     .matches(/^[\w][\w .-]{0,199}\.(wav|mp3|ogg|m4a|webm|mp4)$/i, {
       message: said("quiz.quiz-file.must-be-the-plain-name-of-a-recording"),
     }),
-}).test(
-  "one",
-  said("quiz.quiz-file.must-have-either-data-or-file"),
-  ({ data, file }) => (data === undefined) !== (file === undefined),
-);
+})
+  .test(
+    "one",
+    said("quiz.quiz-file.must-have-either-data-or-file"),
+    ({ data, file }) => (data === undefined) !== (file === undefined),
+  )
+  .test(
+    "aspect",
+    said("quiz.quiz-file.must-have-the-aspect-of-a-film"),
+    ({ kind, aspect }) => kind !== "film" || aspect !== undefined,
+  );
 
 /** Everything but the questions, whose shapes belong to their kinds. */
 export const quizFrame = exactObject({

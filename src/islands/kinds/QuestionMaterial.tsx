@@ -13,7 +13,7 @@ export function Stimulus({
 }) {
   return (
     <details open className="stimulus mb-5">
-      <summary className="label">{t("kinds.stimulus.for-this-section")}</summary>
+      <summary className="label">{t("kinds.question-material.for-this-section")}</summary>
       {/* biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in */}
       <div lang={language} className="reading" dangerouslySetInnerHTML={{ __html: stimulus.text }} />
       <Figure id={stimulus.figure} />
@@ -43,11 +43,20 @@ export function RecordingPlayer({
         <audio controls preload="auto" src={src} aria-label={title} className="w-full" />
       ) : (
         // biome-ignore lint/a11y/useMediaCaption: its words stand below it
-        <video controls preload="auto" src={src} aria-label={title} className="max-h-[26rem] w-full" />
+        <video
+          controls
+          preload="auto"
+          src={src}
+          aria-label={title}
+          style={{ aspectRatio: recording.aspect }}
+          className="w-full max-w-[30rem]"
+        />
       )}
       <details className="mt-1">
         <summary className="small">
-          {kind === "sound" ? t("kinds.recording.what-is-heard") : t("kinds.recording.what-is-seen")}
+          {kind === "sound"
+            ? t("kinds.question-material.what-is-heard")
+            : t("kinds.question-material.what-is-seen")}
         </summary>
         {/* biome-ignore lint/security/noDangerouslySetInnerHtml: sanitised when the quiz was taken in */}
         <div lang={language} className="reading" dangerouslySetInnerHTML={{ __html: transcript }} />
