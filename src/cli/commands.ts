@@ -16,8 +16,8 @@ import {
   type QuizFile,
   questionCount,
   quizMaximum,
+  quizWithMeanings,
   readQuizFile,
-  settleMeanings,
 } from "@/core/quiz/quiz-file";
 import { quizWarnings } from "@/core/quiz/quiz-warnings";
 import { said } from "@/core/said";
@@ -48,7 +48,7 @@ function quizFrom(world: World, path: string | undefined): QuizFile {
   const reading = readQuizFile(world.readJson(path));
   if (!reading.ok)
     throw new UsageProblem(t("cli.commands.has-mistakes", { path, listed: listed(reading.mistakes) }));
-  return settleMeanings(reading.quiz);
+  return quizWithMeanings(reading.quiz);
 }
 
 /** `check quiz.json`: all mistakes of a quiz file, and what is right and yet worth another look. */

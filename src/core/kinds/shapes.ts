@@ -1,7 +1,6 @@
 import * as yup from "yup";
 import { sayInputWords } from "../input-words";
 import { exact } from "../numbers/exact";
-import { readUnit } from "../numbers/units";
 import { said } from "../said";
 import type { QuestionCommon } from "./kind";
 import { agreed } from "./trusted-type";
@@ -42,16 +41,6 @@ export const exactNumber = (least: number, most: number) =>
         return false;
       }
     });
-
-/** What unit symbols mean: { "nm": "nauticalmile" }. */
-export const unitMeaningsShape = () =>
-  yup
-    .object()
-    .test("meanings", said("quiz-file.kinds.numeric.question.must-name-units-that-can-be"), (meanings) =>
-      Object.values(meanings ?? {}).every((unit) => typeof unit === "string" && readUnit(unit).ok),
-    )
-    .default(undefined)
-    .optional();
 
 /** A language as a tag (BCP 47): "en", "ja", "pt-BR". */
 export const languageTag = () =>

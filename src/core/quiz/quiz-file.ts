@@ -3,7 +3,8 @@ import { KIND_NAMES, type KindName } from "../kinds/answering";
 import { fieldsOf } from "../kinds/fields";
 import type { Recording } from "../kinds/kind";
 import { marking, type Question, withMeanings } from "../kinds/marking";
-import { exactObject, identifier, languageTag, richText, uniqueBy, unitMeaningsShape } from "../kinds/shapes";
+import { exactObject, identifier, languageTag, richText, uniqueBy } from "../kinds/shapes";
+import { unitMeaningsShape } from "../kinds/unit-meanings-shape";
 import { type Exact, exact, sum, ZERO } from "../numbers/exact";
 import type { UnitMeanings } from "../numbers/unit-names";
 import { type Said, said } from "../said";
@@ -61,7 +62,7 @@ export interface QuizFile {
 export type QuizContent = Omit<QuizFile, "rules" | "unitMeanings"> & { readonly rules: DeskRules };
 
 /**
- * A quiz file as it is kept: what belongs to a version, and what belongs to the quiz. What units mean is settled here, so
+ * A quiz file as it is kept: what belongs to a version, and what belongs to the quiz. What units mean is fixed here, so
  * that a version is marked alike for ever, whatever its course says later.
  * @param meanings what units mean in the course
  */
@@ -73,12 +74,12 @@ export function splitFile(
   readonly settings: QuizSettings;
 } {
   const { settings, desk } = splitRules(file.rules);
-  const { unitMeanings: _, ...settled } = settleMeanings(file, meanings);
-  return { content: { ...settled, rules: desk }, settings };
+  const { unitMeanings: _, ...fixed } = quizWithMeanings(file, meanings);
+  return { content: { ...fixed, rules: desk }, settings };
 }
 
 /** A quiz whose questions each say what their units mean: the question before the quiz, the quiz before the course. */
-export function settleMeanings(file: QuizFile, meanings: UnitMeanings = {}): QuizFile {
+export function quizWithMeanings(file: QuizFile, meanings: UnitMeanings = {}): QuizFile {
   const all = { ...meanings, ...file.unitMeanings };
   if (Object.keys(all).length === 0) return file;
   return {

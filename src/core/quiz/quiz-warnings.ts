@@ -1,6 +1,6 @@
 import { warningsOf } from "../kinds/marking";
 import { said } from "../said";
-import { type Mistake, type QuizFile, settleMeanings } from "./quiz-file";
+import { type Mistake, type QuizFile, quizWithMeanings } from "./quiz-file";
 
 /** From so many questions on it is said that the right one always stands first. */
 const SEVERAL = 4;
@@ -10,7 +10,7 @@ const SEVERAL = 4;
  * an answer away, or not to say what is meant.
  */
 export function quizWarnings(file: QuizFile): Mistake[] {
-  const quiz = settleMeanings(file);
+  const quiz = quizWithMeanings(file);
   const warnings = quiz.sections.flatMap(({ questions }, i) =>
     questions.flatMap((question, j) =>
       warningsOf(question).map((message) => ({

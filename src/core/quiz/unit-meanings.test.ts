@@ -1,7 +1,7 @@
 import { expect, test } from "vitest";
 import { markQuestion, type Question, withMeanings } from "../kinds/marking";
 import { openSeed } from "../numbers/seeded";
-import { type QuizFile, readQuizFile, settleMeanings, splitFile } from "./quiz-file";
+import { type QuizFile, quizWithMeanings, readQuizFile, splitFile } from "./quiz-file";
 
 const leg = (change: object = {}) => ({
   id: "leg",
@@ -56,7 +56,7 @@ test("what a unit means is said by the question before the quiz, and by the quiz
 });
 
 test("without a word of anyone nm is a nanometre", () => {
-  expect(stateOf(first(settleMeanings(quiz(leg()))), "6.3 NM")).toBe("none");
+  expect(stateOf(first(quizWithMeanings(quiz(leg()))), "6.3 NM")).toBe("none");
 });
 
 test("a version keeps what was meant when it was made, and nothing of the quiz's own field is left in it", () => {

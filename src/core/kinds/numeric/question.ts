@@ -14,7 +14,8 @@ import {
 } from "../../numbers/variables";
 import { type Said, said } from "../../said";
 import type { QuestionCommon } from "../kind";
-import { commonFields, exactNumber, exactObject, richText, shapeOf, unitMeaningsShape } from "../shapes";
+import { commonFields, exactNumber, exactObject, richText, shapeOf } from "../shapes";
+import { unitMeaningsShape } from "../unit-meanings-shape";
 
 /** When a written number is right. */
 export type Tolerance =
