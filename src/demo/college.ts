@@ -141,7 +141,7 @@ export function setQuizzes(now: Instant, zone: string): SetQuiz[] {
       course: "nav",
       file: { ...quizFile("compass-and-variation"), title: "Compass and variation, second sitting" },
       window: { opens: hoursAgo(3), ...untilEnd(3) },
-      only: ["Quentin Mbeki", "Samir Eastlake"],
+      only: ["Quentin Mbele", "Samir Eastlake"],
     },
     {
       key: "hydration",

@@ -59,7 +59,7 @@ export function noorsAttempts(at: Instant): SampleAttempt[] {
       slips: { wrong: ["proteases"] },
       returned: at - 5 * HOUR,
       feedback:
-        "<p>Clear on amylase, and well done on the proofing time. Read again which of the four proteases do, and which amylases do.</p>",
+        "<p>Clear on amylase, and well done on the proofing time. Read again what proteases take apart, and what amylases do.</p>",
     },
     {
       quiz: "sampling",
@@ -109,7 +109,7 @@ const letters = (at: Instant): SampleAttempt => ({
     {
       question: "swarm",
       levels: { right: "yes", tone: "half" },
-      reason: "right and calm; say also how near she may go to look",
+      reason: "right and calm; say also how close she may safely go",
       at: at - 6 * HOUR,
     },
   ],
@@ -169,7 +169,7 @@ const review = (at: Instant): SampleAttempt => ({
     {
       question: "buzz",
       marks: 2,
-      reason: "“buzzing” is taken as right from everybody; marked again",
+      reason: "“buzzing” is accepted as right from everybody; marked again",
       at: at - 2 * DAY,
       ruleChanged: true,
     },

@@ -7,7 +7,7 @@ test("the desk ships at most 150 kB of compressed script and words before the fi
   page,
   house,
 }) => {
-  await house.signIn(page, "mbali.arkwright");
+  await house.signIn(page, "mbali.arkwell");
   const scripts = new Set<string>();
   page.on("response", (response) => {
     const path = new URL(response.url()).pathname;

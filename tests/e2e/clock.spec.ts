@@ -52,7 +52,7 @@ test("at zero the desk closes by itself with everything that was written, and sh
   try {
     const page = await (await browser.newContext()).newPage();
     await offBy(page, -DAY);
-    await house.signIn(page, "gideon.salcedo");
+    await house.signIn(page, "gideon.salcano");
     await house.closeIn("Lights at a glance", 20);
     await startFromBrief(page, house, "Lights at a glance");
     const attempt = attemptIn(page);
@@ -77,13 +77,13 @@ test("an attempt whose time ran out while the server was down is handed in befor
 }) => {
   const house = await House.open();
   try {
-    const page = await house.page(browser, "nikolai.pemberton");
+    const page = await house.page(browser, "nikolai.pellworth");
     await startFromBrief(page, house, "Tides and clearances");
     await page.getByRole("radio", { name: "new and full moon" }).check();
     await allSaved(page);
     const attempt = attemptIn(page);
     await page.context().close();
-    const caller = await house.caller(request, "nikolai.pemberton");
+    const caller = await house.caller(request, "nikolai.pellworth");
     await house.kill();
     await house.restart({ SHIZUKA_CLOCK_SHIFT_MS: String(25 * 60_000) });
     const first = await caller.get(`/api/attempts/${attempt}`);
@@ -195,7 +195,7 @@ test("more time and a word from the instructor are at the desk within two second
   house,
   request,
 }) => {
-  const page = await house.page(browser, "keziah.rowntree");
+  const page = await house.page(browser, "keziah.rowden");
   const listening = page.waitForResponse(/\/events\?/);
   await startFromBrief(page, house, "Flower shapes");
   await listening;
@@ -259,7 +259,7 @@ test("time is added while a desk cannot reach the server and passes its old end:
   test.setTimeout(120_000);
   const house = await House.open();
   try {
-    const page = await house.page(browser, "keziah.rowntree");
+    const page = await house.page(browser, "keziah.rowden");
     await house.closeIn("Flower shapes", 20);
     await startFromBrief(page, house, "Flower shapes");
     await goTo(page, 3);

@@ -15,7 +15,7 @@ test("a second factor is set up in the profile, asked for at sign-in, and a reco
 }) => {
   const signIn = async () => {
     await page.goto(`${house.url}/sign-in`);
-    await page.getByLabel("E-mail address").fill("uma.granholm@alderquay.example");
+    await page.getByLabel("E-mail address").fill("uma.granlund@alderquay.example");
     await page.getByLabel("Password").fill("quiet harbour");
     await page.locator("form.mt-7").getByRole("button", { name: "Sign in" }).click();
   };

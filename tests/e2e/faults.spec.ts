@@ -4,7 +4,7 @@ test("the network is cut while typing: the desk says so, keeps every word, and b
   browser,
   house,
 }) => {
-  const page = await house.page(browser, "quentin.mbeki");
+  const page = await house.page(browser, "quentin.mbele");
   await startFromBrief(page, house, "Tides and clearances");
   await goTo(page, 4);
   await page.getByLabel("Range of the tide").fill("4.2");

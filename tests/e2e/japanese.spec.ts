@@ -104,7 +104,7 @@ test("a student chooses Japanese, takes a quiz in it, and reads slip, paper, gra
 });
 
 test("an old mark and an old notice read in the language of who reads them", async ({ page, browser }) => {
-  const english = await house.page(browser, "quentin.mbeki");
+  const english = await house.page(browser, "quentin.mbele");
   await english.goto(`${house.url}/quizzes/${await house.quiz("Tides and clearances")}`);
   await english.getByRole("button", { name: "Start now" }).click();
   await english.getByRole("alertdialog").getByRole("button", { name: "Start the attempt" }).click();
@@ -121,7 +121,7 @@ test("an old mark and an old notice read in the language of who reads them", asy
     )
     .toBe("clock");
   await english.close();
-  await house.signIn(page, "quentin.mbeki");
+  await house.signIn(page, "quentin.mbele");
   await page.goto(`${house.url}/notices`);
   await expect(page.getByText(/^Time was up in “Tides and clearances”/)).toBeVisible();
   await page.context().addCookies([{ name: "shizuka.language", value: "ja", url: house.url }]);
@@ -155,7 +155,7 @@ test("refusals and downloads speak the reader's language", async ({ page }) => {
 test("a word that is being composed is neither saved nor counted, and no key of the desk", async ({
   page,
 }) => {
-  await house.signIn(page, "keziah.rowntree");
+  await house.signIn(page, "keziah.rowden");
   await page.goto(`${house.url}/quizzes/${await house.quiz("Field day warm-up")}`);
   await page.getByRole("button", { name: "Start now" }).click();
   await page.getByRole("alertdialog").getByRole("button", { name: "Start the attempt" }).click();
@@ -189,7 +189,7 @@ test("what is answered in another language than it is asked says so, at the desk
 }) => {
   await house.sql`update quiz set opens = now() - interval '1 hour', due = now() + interval '2 hours', closes = now() + interval '2 hours',
     settings = jsonb_set(settings, '{reveal,written}', '"at-hand-in"') where title = 'Names of bees'`;
-  await house.signIn(page, "hana.drummond");
+  await house.signIn(page, "keziah.rowden");
   await page.context().addCookies([{ name: "shizuka.language", value: "ja", url: house.url }]);
   await page.goto(`${house.url}/quizzes/${await house.quiz("Names of bees")}`);
   await page.getByRole("button", { name: "今すぐ始める" }).click();

@@ -11,7 +11,7 @@ test.afterAll(() => house.close());
 test("after a pick by key the arrows change nothing and turn nothing; what a key did is said, with a way back", async ({
   page,
 }) => {
-  await house.signIn(page, "farid.kjellberg");
+  await house.signIn(page, "farid.kjeldsen");
   await startFromBrief(page, house, "Tides and clearances");
   const radios = page.getByRole("radio");
   await page.keyboard.press("b");
@@ -74,7 +74,7 @@ test("on one page letters pick only in the question that has the focus, and only
   page,
 }) => {
   await page.setViewportSize({ width: 1280, height: 500 });
-  await house.signIn(page, "keziah.rowntree");
+  await house.signIn(page, "keziah.rowden");
   await startFromBrief(page, house, "Bees and flowers, on one page");
   const questions = page.getByRole("region", { name: /^Question \d+ of/ });
   // The views of the kinds come after the desk itself.
@@ -124,7 +124,7 @@ test("Ctrl+S answers also when all is saved, and says so when the server is not 
 });
 
 test("the list of keys holds what works where one is; single keys can be switched off", async ({ page }) => {
-  await house.signIn(page, "quentin.mbeki");
+  await house.signIn(page, "quentin.mbele");
   await startFromBrief(page, house, "Tides and clearances");
   await page.keyboard.press("?");
   const keys = page.getByRole("dialog", { name: "Keys that work here" });

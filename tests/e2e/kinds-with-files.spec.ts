@@ -92,7 +92,7 @@ test("whoever writes faster than a slow device draws loses no letter of an essay
   page,
   house,
 }) => {
-  await house.signIn(page, "mbali.arkwright");
+  await house.signIn(page, "mbali.arkwell");
   await startFromBrief(page, house, "Two short essays on the meadow");
   const text = page.getByRole("textbox", { name: /hay meadow/ });
   await text.click();
@@ -197,9 +197,9 @@ test("a point is placed, moved and removed by keyboard, and marked by where it s
   page,
   house,
 }) => {
-  await house.signIn(page, "mbali.arkwright");
+  await house.signIn(page, "mbali.arkwell");
   await startFromBrief(page, house, "Bees and flowers, on one page");
-  const question = page.getByRole("region", { name: "Question 1 of 5" });
+  const question = page.getByRole("region", { name: "Question 1 of 6" });
   const place = question.getByRole("button", { name: "Place a point in the middle" });
   const steps = async (key: string, count: number) => {
     for (let i = 0; i < count; i += 1) await page.keyboard.press(key);

@@ -6,7 +6,7 @@ test("questions of every kind that the desk has are answered by keyboard alone, 
   house,
 }) => {
   test.setTimeout(180_000);
-  await house.signIn(page, "keziah.rowntree");
+  await house.signIn(page, "keziah.rowden");
   await startFromBrief(page, house, "Field day warm-up");
   await expect(page.getByText("No time limit").first()).toBeVisible();
   const press = async (...keys: string[]) => {

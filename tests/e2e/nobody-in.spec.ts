@@ -277,7 +277,7 @@ test("while one student tries everything that could stop the server, another's s
   try {
     const victim = await house.caller(request, "hana.drummond");
     const attempt = await startedBy(victim, house, "Flower shapes");
-    const villain = await house.caller(request, "keziah.rowntree");
+    const villain = await house.caller(request, "keziah.rowden");
     const essays = await startedBy(villain, house, "Two short essays on the meadow");
     attack = fork(
       join(import.meta.dirname, "../support/villain.mjs"),

@@ -131,9 +131,9 @@ test("tries: what a wrong one costs and what can still be earned is said before 
   await goTo(page, 4);
   const second = page.getByRole("region", { name: "Checking question 4" });
   for (const [wrong, said] of [
-    ["it stays the same", "2 left"],
-    ["it halves", "1 left"],
-    ["it grows tenfold", "no tries left; this part is closed and worth nothing"],
+    ["a little more yeast", "2 left"],
+    ["a warmer room", "1 left"],
+    ["a wetter dough", "no tries left; this part is closed and worth nothing"],
   ] as const) {
     await page.getByRole("radio", { name: wrong }).check();
     await page.getByRole("button", { name: "Check my answer" }).click();
@@ -152,7 +152,7 @@ test("a sitting of two parts: a section a page, every question answered before m
   house,
 }) => {
   test.setTimeout(90_000);
-  await house.signIn(page, "quentin.mbeki");
+  await house.signIn(page, "quentin.mbele");
   const second = `${house.url}/quizzes/${await house.quiz("Chartroom sitting, part two")}`;
   await page.goto(second);
   await expect(page.getByText("Chartroom sitting, part one").first()).toBeVisible();
@@ -160,7 +160,7 @@ test("a sitting of two parts: a section a page, every question answered before m
   await expectAccessible(page, "brief of a part that is locked");
 
   await startFromBrief(page, house, "Chartroom sitting, part one");
-  await expect(page.getByRole("region", { name: /^Question \d of 6/ })).toHaveCount(2);
+  await expect(page.getByRole("region", { name: /^Question \d of 7/ })).toHaveCount(2);
   await page.getByRole("button", { name: "Close, go to 3" }).click();
   await expect(page.getByRole("alert")).toContainText(/Questions? 1/);
   // Two points are asked for: one of them is not a whole answer.
@@ -173,7 +173,7 @@ test("a sitting of two parts: a section a page, every question answered before m
   await allSaved(page);
   await expectAccessible(page, "a section a page, with a picture");
   await page.getByRole("button", { name: "Close, go to 3" }).click();
-  await expect(page.getByRole("region", { name: "Question 3 of 6" })).toBeVisible();
+  await expect(page.getByRole("region", { name: "Question 3 of 7" })).toBeVisible();
   await expect(page.getByRole("button", { name: "Question 1, answered, closed" })).toBeVisible();
   await handIn(page);
   await startFromBrief(page, house, "Chartroom sitting, part two");
@@ -186,14 +186,14 @@ test("all on one page: the row leads to the question on it, and working in one m
 }) => {
   await house.signIn(page, "wanjiru.holloway");
   await startFromBrief(page, house, "Bees and flowers, on one page");
-  await expect(page.getByRole("region", { name: /^Question \d of 5/ })).toHaveCount(5);
+  await expect(page.getByRole("region", { name: /^Question \d of 6/ })).toHaveCount(6);
   await goTo(page, 4);
-  await expect(page.getByRole("region", { name: "Question 4 of 5" })).toBeInViewport();
+  await expect(page.getByRole("region", { name: "Question 4 of 6" })).toBeInViewport();
   await expect(page.getByRole("heading", { level: 1 })).toBeInViewport();
   await expect(page.getByRole("navigation", { name: "Questions" })).toBeInViewport();
   await page.getByRole("radio", { name: "True" }).check();
   await expect(page.getByRole("button", { name: "Question 3, here, answered" })).toBeVisible();
-  await page.getByRole("region", { name: "Question 2 of 5" }).getByRole("radio").first().check();
+  await page.getByRole("region", { name: "Question 2 of 6" }).getByRole("radio").first().check();
   await allSaved(page);
   await expectAccessible(page, "all on one page");
   await page.reload();
@@ -242,7 +242,7 @@ test("a question is read aloud with its options by the browser's own speech, and
     speechSynthesis.cancel = () => void said.push("quiet");
   });
   const said = () => page.evaluate(() => (window as unknown as { said: string[] }).said);
-  await house.signIn(page, "amara.delacroix-whitfield");
+  await house.signIn(page, "amara.delorne-whitfield");
   await startFromBrief(page, house, "Tides and clearances");
   await page.getByRole("button", { name: "Read aloud question 1" }).click();
   const options = await page.getByRole("radio").count();

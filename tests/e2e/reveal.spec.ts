@@ -33,7 +33,7 @@ for (const when of SETTINGS) {
   }) => {
     test.setTimeout(120_000);
     const { sql } = house;
-    const owner = await house.caller(request, "keziah.rowntree");
+    const owner = await house.caller(request, "keziah.rowden");
     const outsiders = await Promise.all(
       ["ottoline.diaz", "camila.thornbury", "yuki.brandvold"].map((name) => house.caller(request, name)),
     );

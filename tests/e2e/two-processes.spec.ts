@@ -13,7 +13,7 @@ test("of two processes over one database one is killed in the middle of a quiz: 
       (rows) => rows.map(({ action }) => action),
     );
   try {
-    const page = await house.page(browser, "zofia.marchetti");
+    const page = await house.page(browser, "wanjiru.holloway");
     await startFromBrief(page, house, ESSAYS);
     const essay = page.getByRole("textbox", { name: /hay meadow/ });
     await essay.click();

@@ -117,7 +117,7 @@ test("back and forward, and a second tab, are harmless", async ({ page, house })
 });
 
 test("leaving for now hands nothing in, and the way back stands on top of Today", async ({ page, house }) => {
-  await house.signIn(page, "leif.okonjo");
+  await house.signIn(page, "leif.okonma");
   await startFromBrief(page, house, "Tides and clearances");
   await page.getByRole("radio", { name: "the equinoxes only" }).check();
   await page.getByRole("button", { name: "Leave for now" }).click();
@@ -156,7 +156,7 @@ test("the keys of the desk do what they say", async ({ page, house }) => {
 });
 
 test("the digits can be hidden and shown; the time warnings come all the same", async ({ page, house }) => {
-  await house.signIn(page, "farid.kjellberg");
+  await house.signIn(page, "farid.kjeldsen");
   await startFromBrief(page, house, "Lights at a glance");
   await page.getByRole("button", { name: "Hide digits" }).click();
   await expect(page.getByRole("timer", { name: "Time left" })).toHaveText("hidden");

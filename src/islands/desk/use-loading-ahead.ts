@@ -1,5 +1,5 @@
 import { useEffect } from "react";
-import { picturePath } from "@/core/attempt/paths";
+import { picturePath, recordingPath } from "@/core/attempt/paths";
 import type { KindName } from "@/core/kinds/answering";
 import { loadViewsAhead } from "../kinds/registry";
 import type { DeskState } from "./desk-state";
@@ -8,7 +8,7 @@ import type { DeskState } from "./desk-state";
 const FIRST_THINGS = 3_000;
 
 /**
- * Fetches what the other open questions need, the views first and then the pictures one after another, so that each is
+ * Fetches what the other open questions need, the views first, then pictures, sounds and films one after another, so that each is
  * there when it is turned to, also without a network.
  */
 export function useLoadingAhead(
@@ -24,6 +24,7 @@ export function useLoadingAhead(
     return () => clearTimeout(later);
   }, [kinds]);
   const ids = pictures.map(({ id }) => id).join(" ");
+  const recordings = slots.flatMap(({ question }) => question?.recording?.id ?? []).join("\n");
   useEffect(() => {
     let gone = false;
     const fetchAll = async () => {
@@ -33,10 +34,18 @@ export function useLoadingAhead(
         image.src = picturePath(attemptId, id);
         await image.decode().catch(() => {});
       }
+      for (const id of recordings.split("\n").filter(Boolean)) {
+        if (gone) return;
+        // The browser keeps it for its player.
+        await fetch(recordingPath(attemptId, id)).then(
+          (answer) => answer.blob(),
+          () => {},
+        );
+      }
     };
     void fetchAll();
     return () => {
       gone = true;
     };
-  }, [attemptId, ids]);
+  }, [attemptId, ids, recordings]);
 }

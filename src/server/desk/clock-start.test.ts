@@ -76,7 +76,7 @@ describe("time that is added stands, whenever it was", () => {
   test("in the first seconds, before the clock is confirmed", async () => {
     const began = Date.now();
     at(began);
-    const { student, attemptId } = await started("yusuf.penhaligon", "Tides and clearances");
+    const { student, attemptId } = await started("yusuf.penhallow", "Tides and clearances");
     const ines = await viewer("ines.marsh");
     at(began + SECOND);
     await extendRunning(ines, await quiz("Tides and clearances"), { minutes: 5, reason: "alarm", attemptId });
@@ -107,7 +107,7 @@ describe("time that is added stands, whenever it was", () => {
     const due = Date.now() + 10 * MINUTE;
     await sql`update quiz set due = ${new Date(due)}, closes = ${new Date(due + 3 * HOUR)},
       settings = settings || '{"lateCostPerDay":10,"takeBack":true}' where id = ${id}`;
-    const { student, attemptId } = await started("uma.granholm", "Hydration and dough strength");
+    const { student, attemptId } = await started("uma.granlund", "Hydration and dough strength");
     await confirmStart(student, attemptId);
     const instructor = await viewer("tomas.oyelaran");
     await extendRunning(instructor, id, { minutes: 60, reason: "fire drill", attemptId });

@@ -69,7 +69,7 @@ test("a file comes in pieces, goes on where it broke off, and is taken once its 
   for (const at of [10, 30, PNG.length - 1]) {
     expect((await contentOf(kept.from(at))).equals(PNG.subarray(at))).toBe(true);
   }
-  await expect(fileOf(await viewer("keziah.rowntree"), attemptId, id)).rejects.toMatchObject({ status: 404 });
+  await expect(fileOf(await viewer("keziah.rowden"), attemptId, id)).rejects.toMatchObject({ status: 404 });
   const [teaches] =
     await sql`select p.email from enrolment e join person p on p.id = e.person_id join course c on c.id = e.course_id where c.slug = 'pol-101' and e.role = 'instructor'`;
   const staff = await viewer(String(teaches?.email).split("@")[0] ?? "");
@@ -77,7 +77,7 @@ test("a file comes in pieces, goes on where it broke off, and is taken once its 
 });
 
 test("content decides, not the name: what the question does not allow is refused and forgotten", async () => {
-  const { send } = await started("keziah.rowntree");
+  const { send } = await started("keziah.rowden");
   const id = randomUUID();
   const script = Buffer.from("<script>alert(1)</script>");
   await expect(send(id, script, 0, { size: String(script.length) })).rejects.toMatchObject({

@@ -291,7 +291,7 @@ describe("what the course says", () => {
     const brief = await briefOf(noor, second);
     expect(brief.ruling).toMatchObject({ may: "not", refusal: { rule: "not-assigned" } });
     await expect(startAttempt(noor, second)).rejects.toMatchObject({ status: 409, type: "not-assigned" });
-    expect((await briefOf(await viewer("quentin.mbeki"), second)).ruling).toMatchObject({ may: "start" });
+    expect((await briefOf(await viewer("quentin.mbele"), second)).ruling).toMatchObject({ may: "start" });
     // In the gradebook it is nobody's zero, even where what is missed counts as one.
     const [category] = await sql`select id from gradebook_category where title = 'Written work'`;
     await sql`insert into gradebook_item (id, category_id, quiz_id, title, maximum, position)

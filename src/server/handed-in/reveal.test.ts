@@ -27,7 +27,7 @@ const { briefOf } = await import("../overview/brief");
 const { askAboutMark } = await import("../marking/mark-queries");
 const { startPractice } = await import("../practice/practise");
 
-const student = await viewer("keziah.rowntree");
+const student = await viewer("keziah.rowden");
 const instructor = await viewer("adaeze.okafor");
 const others = [
   await viewer("ottoline.diaz"),

@@ -51,7 +51,7 @@ test("anyone can learn that a code is genuine, when and for which quiz, and noth
 });
 
 test("the plain text lets anyone work a digest out again from what was written", async () => {
-  const { student, attemptId } = await handedIn("yusuf.penhaligon");
+  const { student, attemptId } = await handedIn("yusuf.penhallow");
   const text = await slipText(student, attemptId, "quiz.example/verify");
   const lines = text?.body.split("\n") ?? [];
   expect(lines).toContain(`Code:          ${text?.code}`);
@@ -79,7 +79,7 @@ test("where the rules do not show what was written, neither the text nor the pag
 });
 
 test("the marked paper says what happened to the attempt, which others there are, and how many are left", async () => {
-  const { student, attemptId } = await handedIn("valentin.achebe");
+  const { student, attemptId } = await handedIn("valentin.aghedo");
   const paper = await markedPaperOf(student, attemptId);
   expect(paper?.record.map(({ words }) => words)).toEqual(["started", "first change saved", "handed in"]);
   const moments = paper?.record.map(({ at }) => at) ?? [];
@@ -94,7 +94,7 @@ test("the marked paper says what happened to the attempt, which others there are
 });
 
 test("the page of the hand-in holds what was written, and neither marks nor right answers", async () => {
-  const { student, attemptId } = await handedIn("quentin.mbeki");
+  const { student, attemptId } = await handedIn("quentin.mbele");
   const paper = await markedPaperOf(student, attemptId, "hand-in");
   expect(paper?.total).toBeNull();
   const fourth = paper?.questions[3];

@@ -24,7 +24,7 @@ afterEach(() => {
 let made = 0;
 async function prepared(more: object = {}, reveal = onlyShown("written", "at-hand-in")) {
   made += 1;
-  const student = await viewer("keziah.rowntree");
+  const student = await viewer("keziah.rowden");
   const { quizId } = await writeWork(sql, "pol-101", `Taken back ${made}`, reveal, {
     takeBack: true,
     ...more,

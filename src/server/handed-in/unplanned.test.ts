@@ -36,7 +36,7 @@ const { Problem } = await import("../base/problems");
 
 const RUNS = 40;
 const STEPS = 60;
-const people = [await viewer("keziah.rowntree"), await viewer("ottoline.diaz")] as const;
+const people = [await viewer("keziah.rowden"), await viewer("ottoline.diaz")] as const;
 const instructor = await viewer("adaeze.okafor");
 const [course] = await sql`select id from course where slug = 'pol-101'`;
 // The driver gives and gets what it reads as text; the whole number of an instant is enough here.

@@ -13,7 +13,7 @@ const { notifyOpened: tellOpened } = await import("./notify-opened");
 const { bellOf } = await import("../notices/bell");
 
 const noor = await viewer("noor.haldane");
-const quentin = await viewer("quentin.mbeki");
+const quentin = await viewer("quentin.mbele");
 const at = (instant: number) => vi.useFakeTimers({ toFake: ["Date"], now: instant });
 const told = async (who: typeof noor, kind: string) =>
   (await bellOf(who)).filter((each) => each.kind === kind).map(({ text }) => text);
@@ -35,14 +35,14 @@ test("an opening is told at its moment, once, to those for whom it is set, and a
   expect(await tellOpened()).toBe(0);
   // Who has a later opening of their own is not told yet.
   await sql`insert into allowance (quiz_id, person_id, opens, reason)
-    values (${id}, ${(await viewer("keziah.rowntree")).id}, ${new Date(opens + HOUR)}, 'ill')`;
+    values (${id}, ${(await viewer("keziah.rowden")).id}, ${new Date(opens + HOUR)}, 'ill')`;
   at(opens);
   const [first, second] = await Promise.all([tellOpened(), tellOpened()]);
   expect(Math.min(first, second)).toBe(0);
   expect(await told(noor, "opened")).toEqual([
     expect.stringMatching(/^“Foraging ranges” in Pollinator Ecology is open\. It is due .+\.$/),
   ]);
-  expect(await told(await viewer("keziah.rowntree"), "opened")).toEqual([]);
+  expect(await told(await viewer("keziah.rowden"), "opened")).toEqual([]);
   // Not in this course.
   expect(await told(quentin, "opened")).toEqual([]);
   at(opens + 2 * HOUR);
@@ -62,7 +62,7 @@ test("a quiz set for some is told to them alone, and practice to nobody", async 
 });
 
 test("what the clock handed in is told with what was answered, and stands on Today until its paper was read", async () => {
-  const student = await viewer("nikolai.pemberton");
+  const student = await viewer("nikolai.pellworth");
   const { attemptId } = await startAttempt(student, await quiz("Lights at a glance"));
   at(Date.now() + HOUR);
   await sweep();

@@ -12,7 +12,7 @@ const { handInAttempt } = await import("../desk/hand-in");
 const { notifyShown: tellShown } = await import("./notify-shown");
 const { bellOf } = await import("../notices/bell");
 
-const students = [await viewer("keziah.rowntree"), await viewer("noor.haldane")] as const;
+const students = [await viewer("keziah.rowden"), await viewer("noor.haldane")] as const;
 const [keziah, noor] = students;
 const at = (instant: number) => vi.useFakeTimers({ toFake: ["Date"], now: instant });
 const shownTo = async (who: typeof keziah) => (await bellOf(who)).filter(({ kind }) => kind === "shown");

@@ -33,12 +33,12 @@ test("a student asks about a mark, the instructor answers, and both read it at t
 });
 
 test("nobody else asks, and nobody before the marks are shown", async () => {
-  const { attemptId } = await handedIn("yusuf.penhaligon", "Tides and clearances");
-  const stranger = await viewer("kofi.steinbruck");
+  const { attemptId } = await handedIn("yusuf.penhallow", "Tides and clearances");
+  const stranger = await viewer("kofi.grunwalder");
   await expect(askAboutMark(stranger, attemptId, { slot: "1", text: "Hello" })).rejects.toMatchObject({
     status: 404,
   });
-  const essays = await handedIn("mbali.arkwright", "Two short essays on the meadow");
+  const essays = await handedIn("mbali.arkwell", "Two short essays on the meadow");
   await expect(
     askAboutMark(essays.student, essays.attemptId, { slot: "1", text: "Hello" }),
   ).rejects.toMatchObject({

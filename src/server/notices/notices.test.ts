@@ -78,7 +78,7 @@ describe("what is told", () => {
     await clear();
     const second = await quiz("Compass and variation, second sitting");
     await moveWindow(ines, second, { closes: null, due: null, reason: "Take the time you need." });
-    expect(english((await told("quentin.mbeki"))[0]?.text ?? "")).toContain(
+    expect(english((await told("quentin.mbele"))[0]?.text ?? "")).toContain(
       "no longer is due at a set time and no longer closes",
     );
     expect((await sql`select id from person_notice`).length).toBe(2);

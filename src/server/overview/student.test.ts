@@ -61,7 +61,7 @@ describe("Today", () => {
   });
 
   test("a running attempt stands on top; handed in, it leaves", async () => {
-    const student = await viewerNamed("leif.okonjo");
+    const student = await viewerNamed("leif.okonma");
     const { attemptId } = await startAttempt(student, await quizNamed("Tides and clearances"));
     const { running, bands } = await todayOf(student);
     expect(running.map((item) => item.quiz.title)).toEqual(["Tides and clearances"]);
@@ -75,7 +75,7 @@ describe("Today", () => {
   });
 
   test("an attempt whose time is up is settled before Today speaks of it", async () => {
-    const student = await viewerNamed("nikolai.pemberton");
+    const student = await viewerNamed("nikolai.pellworth");
     await startAttempt(student, await quizNamed("Tides and clearances"));
     moveClock(25 * MINUTE);
     expect((await todayOf(student)).running).toEqual([]);
@@ -160,7 +160,7 @@ describe("the brief", () => {
     expect(tides.differs?.rules).toContain("Time");
     expect(tides.differs?.rules).not.toContain("Window");
     // Who took none yet has nothing to compare it with.
-    const newcomer = await viewerNamed("yusuf.penhaligon");
+    const newcomer = await viewerNamed("yusuf.penhallow");
     await sql`delete from attempt where person_id = ${newcomer.id}`;
     expect((await briefOf(newcomer, await quizNamed("Tides and clearances"))).differs).toBeNull();
   });

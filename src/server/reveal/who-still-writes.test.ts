@@ -25,7 +25,7 @@ const { briefOf } = await import("../overview/brief");
 const { coursePage } = await import("../overview/courses");
 const { gradebookOf } = await import("../gradebook/gradebook");
 
-const student = await viewer("keziah.rowntree");
+const student = await viewer("keziah.rowden");
 const other = await viewer("ottoline.diaz");
 const instructor = await viewer("adaeze.okafor");
 const at = (instant: number) => vi.useFakeTimers({ toFake: ["Date"], now: instant });
