@@ -1,5 +1,6 @@
 import { writeFileSync } from "node:fs";
-import { join } from "node:path";
+import { dirname, join } from "node:path";
+import { fileURLToPath } from "node:url";
 import { CHROMIUM_ARGS, ensureChromium } from "./lib/browser.mjs";
 import { ensurePackages, main, ROOT, say } from "./lib/steps.mjs";
 
@@ -29,7 +30,10 @@ function horn() {
       const swell = Math.min(1, t / 0.4, (BLAST - t) / 0.6);
       // A low horn with the overtones of its bell, and a little unsteadiness of its air.
       const phase = 2 * Math.PI * 147 * t + 0.4 * Math.sin(2 * Math.PI * 5 * t);
-      const wave = [1, 0.6, 0.45, 0.2, 0.12].reduce((sum, part, n) => sum + part * Math.sin((n + 1) * phase), 0);
+      const wave = [1, 0.6, 0.45, 0.2, 0.12].reduce(
+        (sum, part, n) => sum + part * Math.sin((n + 1) * phase),
+        0,
+      );
       samples[Math.round(start * RATE) + i] = 128 + Math.round((wave / 2.4) * 110 * swell);
     }
   }
@@ -56,9 +60,13 @@ async function dance() {
   try {
     const page = await browser.newPage();
     // Encoders are there for pages of a trusted place only.
-    await page.route("http://localhost/", (route) => route.fulfill({ contentType: "text/html", body: "<p>" }));
+    await page.route("http://localhost/", (route) =>
+      route.fulfill({ contentType: "text/html", body: "<p>" }),
+    );
     await page.goto("http://localhost/");
-    await page.addScriptTag({ path: join(ROOT, "node_modules/webm-muxer/build/webm-muxer.js") });
+    await page.addScriptTag({
+      path: join(dirname(fileURLToPath(import.meta.resolve("webm-muxer"))), "webm-muxer.js"),
+    });
     return Buffer.from(await page.evaluate(film), "base64");
   } finally {
     await browser.close();

@@ -1,3 +1,4 @@
+import { sql } from "drizzle-orm";
 import { deadlineOf, NO_ALLOWANCE } from "@/core/attempt/deadline";
 import { maximumOf, planAttempt } from "@/core/attempt/plan";
 import type { Answer } from "@/core/kinds/answering";
@@ -30,6 +31,11 @@ import { INSTRUCTORS } from "./people";
 const ROWS_AT_ONCE = 2_000;
 /** So many attempts are handed in together. */
 const TOGETHER = 60;
+
+/** Whom the clock handed in knew of it at the time, and was mailed then. */
+const NOTICED_THEN = sql`update person_notice set mail = 'sent', mail_tries = 1, created_at = attempt.handed_in_at,
+    read_at = least(attempt.handed_in_at + interval '10 hours', now())
+  from attempt where person_notice.path = '/attempts/' || attempt.id || '/slip'`;
 
 /** An attempt as it is to be written. */
 interface Planned {
@@ -73,6 +79,7 @@ export async function writeAttempts(
     });
     for (let i = 0; i < handIns.length; i += TOGETHER) await handInAll(db, handIns.slice(i, i + TOGETHER));
   }
+  await db.execute(NOTICED_THEN);
   for (const each of planned) await writeMarks(db, each, idOf(people, INSTRUCTORS[each.quiz.course]));
 }
 

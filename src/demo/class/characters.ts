@@ -27,10 +27,10 @@ type Sort = Omit<Character, "name" | "copiesFrom">;
 const SORTS = {
   strong: { knows: 2.1, slips: 0.04, pace: 0.7, leavesEmpty: 0.3, writes: 0.92, away: 0.02, late: 0.02 },
   careful: { knows: 1.1, slips: 0.02, pace: 0.97, leavesEmpty: 0.5, writes: 0.8, away: 0.03, late: 0.05 },
-  middling: { knows: 0.3, slips: 0.08, pace: 0.8, leavesEmpty: 0.3, writes: 0.6, away: 0.06, late: 0.08 },
-  hurried: { knows: 0.7, slips: 0.22, pace: 0.4, leavesEmpty: 0.25, writes: 0.45, away: 0.05, late: 0.05 },
-  weak: { knows: -1.3, slips: 0.12, pace: 0.9, leavesEmpty: 0.35, writes: 0.25, away: 0.1, late: 0.25 },
-  guessing: { knows: -2.2, slips: 0.1, pace: 0.3, leavesEmpty: 0, writes: 0.1, away: 0.05, late: 0.1 },
+  middling: { knows: 0.3, slips: 0.08, pace: 0.8, leavesEmpty: 0.3, writes: 0.6, away: 0.06, late: 0.12 },
+  hurried: { knows: 0.7, slips: 0.22, pace: 0.4, leavesEmpty: 0.25, writes: 0.45, away: 0.05, late: 0.2 },
+  weak: { knows: -1.3, slips: 0.12, pace: 0.9, leavesEmpty: 0.35, writes: 0.25, away: 0.1, late: 0.5 },
+  guessing: { knows: -2.2, slips: 0.1, pace: 0.3, leavesEmpty: 0, writes: 0.1, away: 0.05, late: 0.3 },
   copying: { knows: -1.5, slips: 0.1, pace: 0.6, leavesEmpty: 0.1, writes: 0.3, away: 0, late: 0.1 },
 } as const satisfies Record<string, Sort>;
 

@@ -13,6 +13,7 @@ const SET: Readonly<Record<string, number>> = {
   "t-press": 1.3,
   variation: -1,
   springs: -0.8,
+  "m-nominal": 0.8,
 };
 
 /** How far apart questions are by chance. */
