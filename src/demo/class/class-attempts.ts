@@ -111,7 +111,8 @@ export function classAttempts(quizzes: readonly DemoQuiz[], at: Instant): ClassA
       };
       const opened = quiz.window.opens ?? 0;
       const due = quiz.window.due ?? Number.POSITIVE_INFINITY;
-      const isLate = !isNoor && next() < character.late && (quiz.window.closes ?? 0) > due;
+      const mayBeLate = due < at && (quiz.window.closes ?? 0) > due;
+      const isLate = !isNoor && next() < character.late && mayBeLate;
       const started = sitting.together
         ? opened + Math.floor(next() * 9 * MINUTE)
         : isLate
