@@ -25,7 +25,11 @@ import {
   noorsAttempts,
   type SampleAttempt,
 } from "./noors-work";
-import { INSTRUCTORS } from "./people";
+import { INSTRUCTORS, NOOR } from "./people";
+
+/** What the instructor says to Noor’s half-term paper. */
+const HALF_TERM_WORDS =
+  "<p>A paper to be pleased with, and the passage above all. Go through what is not full in the row below, and bring me one of them on Thursday.</p>";
 
 /** So many rows at once go into one statement. */
 const ROWS_AT_ONCE = 2_000;
@@ -154,7 +158,7 @@ async function planOfClass(
     took,
     isRunning: false,
     returned,
-    feedback: null,
+    feedback: character.name === NOOR ? HALF_TERM_WORDS : null,
     ...own,
     taken,
     byHand,
