@@ -1,4 +1,5 @@
 import { boolean, index, jsonb, pgEnum, pgTable, primaryKey, text, uuid } from "drizzle-orm/pg-core";
+import { COURSE_ROLES } from "@/core/access/may";
 import type { Scale } from "@/core/gradebook/scales";
 import type { UnitMeanings } from "@/core/numbers/unit-names";
 import { createdAt, id, instant } from "./columns";
@@ -21,7 +22,7 @@ export const course = pgTable("course", {
   createdAt: createdAt(),
 });
 
-export const courseRole = pgEnum("course_role", ["student", "assistant", "instructor"]);
+export const courseRole = pgEnum("course_role", COURSE_ROLES);
 
 export const enrolment = pgTable(
   "enrolment",

@@ -86,6 +86,21 @@ export const assignment = pgTable(
   (table) => [primaryKey({ columns: [table.quizId, table.personId] })],
 );
 
+/** Which quizzes are given to which assistants: they see and mark no others. */
+export const givenQuiz = pgTable(
+  "given_quiz",
+  {
+    quizId: uuid()
+      .notNull()
+      .references(() => quiz.id, { onDelete: "cascade" }),
+    personId: uuid()
+      .notNull()
+      .references(() => person.id, { onDelete: "cascade" }),
+    createdAt: createdAt(),
+  },
+  (table) => [primaryKey({ columns: [table.quizId, table.personId] })],
+);
+
 /** What a quiz asks, with its keys, and how it is taken. Never changed once an attempt has started with it. */
 export const quizVersion = pgTable(
   "quiz_version",

@@ -1,8 +1,10 @@
 import { and, eq, sql } from "drizzle-orm";
 import { validate as isUuid } from "uuid";
+import { may } from "@/core/access/may";
 import { prepared } from "@/data/database";
 import { allowance, attempt, course, enrolment, person, quiz } from "@/data/schema";
 import { notFound } from "../base/problems";
+import { isGivenTo } from "./tie";
 import type { Viewer } from "./viewer";
 
 const findQuery = prepared((db) =>
@@ -14,6 +16,7 @@ const findQuery = prepared((db) =>
       student: { id: person.id, name: person.name },
       allowance,
       role: enrolment.role,
+      given: isGivenTo(sql.placeholder("viewerId")),
       instructor: sql<string>`(select name from person where id = ${quiz.instructorId})`,
     })
     .from(attempt)
@@ -37,7 +40,7 @@ async function find(attemptId: string, viewer: Viewer) {
 export type FoundAttempt = NonNullable<Awaited<ReturnType<typeof find>>> & { readonly isStaff: boolean };
 
 /**
- * An attempt that this person may see: its own student, or, where `staff` is allowed, whoever teaches the course. Anyone
+ * An attempt that this person may see: its own student, or, where `staff` is allowed, whoever may read it in the course. Anyone
  * else gets "not found", as for an attempt that does not exist.
  */
 export async function findAttempt(
@@ -48,7 +51,8 @@ export async function findAttempt(
   if (!isUuid(attemptId)) throw notFound();
   const row = await find(attemptId, viewer);
   if (!row) throw notFound();
-  const isStaff = row.role === "instructor" || row.role === "assistant";
+  // An observer reads what was returned, and nothing before.
+  const isStaff = may(row, row.attempt.returnedAt === null ? "read-work" : "read-returned");
   const isOwn = row.attempt.personId === viewer.id;
   if (!isOwn && !(staff && isStaff)) throw notFound();
   return { ...row, isStaff };

@@ -1,4 +1,5 @@
 import { and, eq } from "drizzle-orm";
+import type { CourseRole } from "@/core/access/may";
 import { database } from "@/data/database";
 import { course, enrolment } from "@/data/schema";
 import { notFound } from "../base/problems";
@@ -6,7 +7,7 @@ import type { Viewer } from "./viewer";
 
 /** A course with what ties one person to it. */
 export type CourseOfPerson = typeof course.$inferSelect & {
-  readonly role: "student" | "assistant" | "instructor";
+  readonly role: CourseRole;
   /** When its page was last opened by this person; null: never. */
   readonly visitedAt: Date | null;
 };

@@ -6,9 +6,13 @@ import { notFound } from "../base/problems";
 import { allowanceOf, windowOf } from "./allowances";
 import { isAssignedTo } from "./assigned";
 import { groupEnds } from "./group-ends";
+import { isGivenTo, isSeenBy } from "./tie";
 import type { Viewer } from "./viewer";
 
-/** A quiz of a course in which this person is enrolled, with the person's own window and allowance; else "not found". */
+/**
+ * A quiz of a course in which this person is enrolled, with the person's own window and allowance; else "not found", as for
+ * an assistant to whom it was not given.
+ */
 export async function openQuiz(viewer: Viewer, quizId: string) {
   if (!isUuid(quizId)) throw notFound();
   const [row] = await database()
@@ -18,6 +22,7 @@ export async function openQuiz(viewer: Viewer, quizId: string) {
       role: enrolment.role,
       allowance,
       assigned: isAssignedTo(viewer.id),
+      given: isGivenTo(viewer.id),
       versionId: quizVersion.id,
       facts: quizVersion.facts,
       ...groupEnds(),
@@ -30,7 +35,7 @@ export async function openQuiz(viewer: Viewer, quizId: string) {
     .innerJoin(quizVersion, and(eq(quizVersion.quizId, quiz.id), eq(quizVersion.number, quiz.currentVersion)))
     .leftJoin(allowance, and(eq(allowance.quizId, quiz.id), eq(allowance.personId, viewer.id)))
     .where(eq(quiz.id, quizId));
-  if (!row) throw notFound();
+  if (!row || !isSeenBy(row)) throw notFound();
   const own = allowanceOf(row.allowance);
   return { ...row, granted: row.allowance, allowance: own, window: windowOf(row.quiz, own) };
 }

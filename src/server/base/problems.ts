@@ -22,16 +22,6 @@ export const notFound = () =>
 export const notSignedIn = () =>
   new Problem(401, "not-signed-in", t("server.base.problems.you-are-not-signed-in-any"));
 
-/** Refuses what only the instructor of a course may do: "move its quizzes". */
-export function instructorOnly(role: string, what: Said): void {
-  if (role === "instructor") return;
-  throw new Problem(
-    403,
-    "instructor-only",
-    t("server.base.problems.only-the-instructor-of-this-course", { what }),
-  );
-}
-
 export const badInput = (sentence: Said, more: Readonly<Record<string, unknown>> = {}) =>
   new Problem(422, "bad-input", sentence, more);
 

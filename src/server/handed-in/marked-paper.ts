@@ -1,4 +1,5 @@
 import { and, asc, desc, eq } from "drizzle-orm";
+import { may } from "@/core/access/may";
 import type { HandedInBy } from "@/core/attempt/answered-words";
 import { attemptsAllowed } from "@/core/attempt/attempts-left";
 import { hasMoreTime, timeAllowed } from "@/core/attempt/deadline";
@@ -276,7 +277,7 @@ export async function markedPaperOf(
     left: item ? attemptsLeft(item) : null,
     record,
     queries,
-    mayAsk: reveal.marks.visible,
+    mayAsk: reveal.marks.visible && (row.personId === viewer.id || may(opened, "answer")),
     hidden: REVEALED.filter((each) => !reveal[each].visible).map((each) => ({
       what: each,
       when: say(reveal[each].when),

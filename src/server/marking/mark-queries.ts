@@ -6,6 +6,7 @@ import type { Instant } from "@/core/time/instants";
 import { database, inTransaction } from "@/data/database";
 import { markQuery, person } from "@/data/schema";
 import { t } from "@/words/t";
+import { mustMay } from "../access/tie";
 import type { Viewer } from "../access/viewer";
 import { openAttempt } from "../attempts/open-attempt";
 import { inputOf } from "../base/input";
@@ -59,11 +60,12 @@ export async function markQueriesOf(viewer: Viewer, attemptId: string): Promise<
   }));
 }
 
-/** A student asks about the mark of a question, or the staff of the course answer; only where the marks are shown. */
+/** A student asks about the mark of a question, or those who may answer in the course do; only where the marks are shown. */
 export async function askAboutMark(viewer: Viewer, attemptId: string, input: unknown): Promise<void> {
   const { slot, text } = inputOf(form, input, "address");
   const opened = await openAttempt(viewer, attemptId, { staff: true });
   const { attempt: row } = opened;
+  if (row.personId !== viewer.id) mustMay(opened, "answer");
   const { reveal } = await revealedOf(viewer, opened);
   if (row.handedInAt === null || !reveal?.marks.visible) {
     throw new Problem(409, "marks-not-shown", t("server.marking.mark-queries.the-marks-of-this-attempt-are"));

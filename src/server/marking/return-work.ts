@@ -4,12 +4,11 @@ import * as yup from "yup";
 import { said } from "@/core/said";
 import { inTransaction } from "@/data/database";
 import { attempt } from "@/data/schema";
-import { t } from "@/words/t";
 import { openQuiz } from "../access/open-quiz";
+import { mustMay } from "../access/tie";
 import type { Viewer } from "../access/viewer";
 import { now } from "../base/clock";
 import { inputOf } from "../base/input";
-import { instructorOnly } from "../base/problems";
 import { note } from "../base/record";
 import { notify } from "../notices/notify";
 
@@ -41,8 +40,9 @@ export async function returnWork(
   input: unknown,
 ): Promise<{ readonly returned: number }> {
   const { attemptIds } = inputOf(body, input);
-  const { role, quiz } = await openQuiz(viewer, quizId);
-  instructorOnly(role, t("server.marking.return-work.return-work"));
+  const opened = await openQuiz(viewer, quizId);
+  mustMay(opened, "return");
+  const { quiz } = opened;
   return inTransaction(async (tx) => {
     const returned = await tx
       .update(attempt)

@@ -1,4 +1,5 @@
 import { and, asc, desc, eq, isNotNull, ne } from "drizzle-orm";
+import type { CourseRole } from "@/core/access/may";
 import { attemptsAllowed } from "@/core/attempt/attempts-left";
 import { deadlineOf, timeAllowed } from "@/core/attempt/deadline";
 import { lockedWords, rulingOnStart, type StartRuling } from "@/core/attempt/start-rules";
@@ -37,7 +38,7 @@ export interface BriefView {
   /** The language of what the author wrote, as a tag (BCP 47). */
   readonly language: string;
   readonly course: { readonly slug: string; readonly title: string; readonly code: string };
-  readonly role: "student" | "assistant" | "instructor";
+  readonly role: CourseRole;
   readonly practice: boolean;
   readonly instructor: string;
   /** Where the instructor can be asked. */

@@ -8,10 +8,11 @@ import { inTransaction } from "@/data/database";
 import { quiz as quizTable, settingChange } from "@/data/schema";
 import { t } from "@/words/t";
 import { openQuiz } from "../access/open-quiz";
+import { mustMay } from "../access/tie";
 import type { Viewer } from "../access/viewer";
 import { instantOf, now } from "../base/clock";
 import { inputOf } from "../base/input";
-import { badInput, instructorOnly, notFound } from "../base/problems";
+import { badInput, notFound } from "../base/problems";
 import { note } from "../base/record";
 
 const body = yup
@@ -35,8 +36,9 @@ const body = yup
  */
 export async function changeSettings(viewer: Viewer, quizId: string, input: unknown): Promise<QuizSettings> {
   const { settings: wanted, reason } = inputOf(body, input);
-  const { role, quiz } = await openQuiz(viewer, quizId);
-  instructorOnly(role, t("server.quizzes.change-settings.change-the-settings-of-its-quizzes"));
+  const opened = await openQuiz(viewer, quizId);
+  mustMay(opened, "rule");
+  const { quiz } = opened;
   if (typeof wanted !== "object" || wanted === null || Array.isArray(wanted)) {
     throw badInput(t("server.quizzes.change-settings.settings-must-be-an-object-with"));
   }

@@ -4,13 +4,12 @@ import type { DeskMessage } from "@/core/desk/desk-view";
 import { said } from "@/core/said";
 import { database, inTransaction } from "@/data/database";
 import { deskMessage, person } from "@/data/schema";
-import { t } from "@/words/t";
 import { openQuiz } from "../access/open-quiz";
+import { mustMay } from "../access/tie";
 import type { Viewer } from "../access/viewer";
 import { now } from "../base/clock";
 import { signalDesks } from "../base/desk-events";
 import { inputOf } from "../base/input";
-import { Problem } from "../base/problems";
 import { note } from "../base/record";
 
 const body = yup
@@ -40,10 +39,9 @@ export async function deskMessages(quizId: string, since: Date): Promise<DeskMes
 /** Staff of a course say something to everybody who is taking a quiz; it stands at their desks within two seconds. */
 export async function sayToDesks(viewer: Viewer, quizId: string, input: unknown): Promise<void> {
   const { text } = inputOf(body, input);
-  const { role, quiz } = await openQuiz(viewer, quizId);
-  if (role === "student") {
-    throw new Problem(403, "staff-only", t("server.quizzes.desk-messages.only-those-who-teach-this-course"));
-  }
+  const opened = await openQuiz(viewer, quizId);
+  mustMay(opened, "watch");
+  const { quiz } = opened;
   await inTransaction(async (tx) => {
     await tx
       .insert(deskMessage)

@@ -8,12 +8,13 @@ import { inTransaction } from "@/data/database";
 import { attempt } from "@/data/schema";
 import { t } from "@/words/t";
 import { openQuiz } from "../access/open-quiz";
+import { mustMay } from "../access/tie";
 import type { Viewer } from "../access/viewer";
 import { iso, now } from "../base/clock";
 import { config } from "../base/config";
 import { signalDesks } from "../base/desk-events";
 import { inputOf } from "../base/input";
-import { badInput, instructorOnly } from "../base/problems";
+import { badInput } from "../base/problems";
 import { note } from "../base/record";
 import { notify } from "../notices/notify";
 
@@ -51,8 +52,9 @@ export async function extendRunning(
   input: unknown,
 ): Promise<{ readonly extended: number }> {
   const { minutes, reason, attemptId } = inputOf(body, input);
-  const { role, quiz } = await openQuiz(viewer, quizId);
-  instructorOnly(role, t("server.quizzes.extend-running.give-more-time"));
+  const opened = await openQuiz(viewer, quizId);
+  mustMay(opened, "allow");
+  const { quiz } = opened;
   return inTransaction(async (tx) => {
     const running = await tx
       .select()

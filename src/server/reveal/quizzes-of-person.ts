@@ -1,4 +1,5 @@
 import { and, asc, eq, inArray, sql } from "drizzle-orm";
+import type { CourseRole } from "@/core/access/may";
 import { attemptsAllowed, attemptsLeft, attemptsRemain as mayWrite } from "@/core/attempt/attempts-left";
 import type { Allowance } from "@/core/attempt/deadline";
 import { type QuizStatus, quizStatus } from "@/core/attempt/quiz-state";
@@ -13,6 +14,7 @@ import { allowance, attempt, course, enrolment, quiz, quizVersion } from "@/data
 import { allowanceOf, windowOf } from "../access/allowances";
 import { isAssignedTo } from "../access/assigned";
 import { type GroupEnds, groupEnds, groupMoments } from "../access/group-ends";
+import { isGivenTo, isSeenBy } from "../access/tie";
 import type { Viewer } from "../access/viewer";
 import { isOverdue, settleAll } from "../attempts/settle";
 import { instantOf, now } from "../base/clock";
@@ -25,7 +27,7 @@ type AttemptRow = typeof attempt.$inferSelect;
 export interface QuizOfPerson {
   readonly quiz: typeof quiz.$inferSelect;
   readonly course: typeof course.$inferSelect;
-  readonly role: "student" | "assistant" | "instructor";
+  readonly role: CourseRole;
   readonly facts: (typeof quizVersion.$inferSelect)["facts"];
   readonly instructor: string;
   readonly allowance: Allowance;
@@ -99,13 +101,14 @@ const read = (viewer: Pick<Viewer, "id">) => ({
   facts: quizVersion.facts,
   allowance,
   assigned: isAssignedTo(viewer.id),
+  given: isGivenTo(viewer.id),
   instructor: sql<string>`(select name from person where id = ${quiz.instructorId})`,
   ...groupEnds(),
 });
 
 /** The quizzes of a person's courses (or of one), with the person's attempts, in two queries. */
 export async function quizzesOf(viewer: Pick<Viewer, "id">, courseId?: string): Promise<QuizOfPerson[]> {
-  const rows = await database()
+  const found = await database()
     .select(read(viewer))
     .from(enrolment)
     .innerJoin(course, eq(course.id, enrolment.courseId))
@@ -113,6 +116,7 @@ export async function quizzesOf(viewer: Pick<Viewer, "id">, courseId?: string): 
     .innerJoin(quizVersion, and(eq(quizVersion.quizId, quiz.id), eq(quizVersion.number, quiz.currentVersion)))
     .leftJoin(allowance, and(eq(allowance.quizId, quiz.id), eq(allowance.personId, viewer.id)))
     .where(and(eq(enrolment.personId, viewer.id), courseId ? eq(course.id, courseId) : undefined));
+  const rows = found.filter(isSeenBy);
   const attempts = await attemptsOf(
     viewer.id,
     rows.map((row) => row.quiz.id),

@@ -1,10 +1,11 @@
+import type { CourseRole } from "@/core/access/may";
 /** A person whom the sign-in page offers with one press: someone of the demo. */
 export interface OfferedPerson {
   readonly name: string;
   readonly email: string;
   readonly password: string;
   /** Null: in no course. */
-  readonly role: "student" | "assistant" | "instructor" | "administrator" | null;
+  readonly role: CourseRole | "administrator" | null;
   readonly courses: readonly string[];
 }
 
