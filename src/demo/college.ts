@@ -39,7 +39,13 @@ export const COURSES: Readonly<
     letter: "n",
     classShown: true,
     // At sea a mile is a nautical mile, and nm is no nanometre.
-    unitMeanings: { nm: "nauticalmile", mile: "nauticalmile", miles: "nauticalmile", sm: "nauticalmile" },
+    unitMeanings: {
+      nm: "nauticalmile",
+      mile: "nauticalmile",
+      miles: "nauticalmile",
+      mi: "nauticalmile",
+      sm: "nauticalmile",
+    },
   },
   brd: {
     slug: "brd-120",

@@ -16,6 +16,15 @@ test.each([
   ["mL", "millilitres"],
   ["°C", "degrees Celsius"],
   ["%", "per cent"],
+  ["percent", "per cent"],
+  ["per cent", "per cent"],
+  ["degrees C", "degrees Celsius"],
+  ["deg C", "degrees Celsius"],
+  ["° C", "degrees Celsius"],
+  ["degrees Celsius", "degrees Celsius"],
+  ["Celsius", "degrees Celsius"],
+  ["degrees F", "degrees Fahrenheit"],
+  ["degrees", "degrees"],
 ])("%s is %s", (unit, words) => expect(unitInWords(unit, false)).toEqual(words));
 
 test.each(["gramm", "blorg", "kmh", "m/s/h", "", "kg·blorg", "mm mm mm!"])("%j is not known", (unit) => {

@@ -102,6 +102,9 @@ const SPELLED: Readonly<Record<string, string>> = Object.fromEntries([
   ["hectare", "ha"],
   ["hectares", "ha"],
   ["nauticalmiles", "NM"],
+  ["percent", "%"],
+  ["per cent", "%"],
+  ["celsius", "°C"],
 ]);
 
 const POWERS: Readonly<Record<string, number>> = {
@@ -164,6 +167,10 @@ function factorsOf(text: string, meanings: UnitMeanings): Factor[] | null {
   const tidy = text
     .trim()
     .replace(/\b(nautical|sea)\s+mile(s?)\b/gi, "nauticalmile$2")
+    .replace(
+      /(?:\bdegrees?|\bdeg\.?|°)\s*(?:(C)(?:elsius)?|(F)(?:ahrenheit)?)(?![A-Za-z])/gi,
+      (_, celsius: string | undefined) => (celsius ? "°C" : "°F"),
+    )
     .replace(/\s+per\s+/gi, "/");
   // A unit that the question means in its own way may be written with spaces.
   const whole = symbolOf(tidy, meanings);

@@ -58,7 +58,7 @@ export function readUnit(text: string, meanings: UnitMeanings = {}): UnitReading
   if (text.length > LONGEST || !/^[\w%Ω°′″'"µμ²³¹⁻⁴·⋅^/ *().-]+$/.test(text) || /\^-?\d{2,}/.test(text)) {
     return { ok: false, problem };
   }
-  if (text.trim() === "%") return { ok: true, unit: PERCENT };
+  if (isPercent(text)) return { ok: true, unit: PERCENT };
   try {
     // What is known by its words is worked out by its symbols.
     const symbols = unitSymbols(text, meanings);
@@ -67,6 +67,9 @@ export function readUnit(text: string, meanings: UnitMeanings = {}): UnitReading
     return { ok: false, problem };
   }
 }
+
+/** Whether a unit is per cent, by its sign or in words. */
+const isPercent = (unit: string): boolean => unit.trim() === "%" || unitSymbols(unit) === "%";
 
 /** A percentage measures no quantity of its own: it is only ever compared with another. */
 const PERCENT = math.unit(1, "deg");
@@ -85,7 +88,7 @@ function factorOf(float: number): Exact {
  */
 export function converted(value: Exact, from: string, to: string, meanings: UnitMeanings = {}): Exact | null {
   if (from.trim() === to.trim()) return value;
-  if (from.trim() === "%" || to.trim() === "%") return null;
+  if (isPercent(from) || isPercent(to)) return isPercent(from) && isPercent(to) ? value : null;
   const [source, target] = [readUnit(from, meanings), readUnit(to, meanings)];
   if (!source.ok || !target.ok || !source.unit.equalBase(target.unit)) return null;
   try {

@@ -49,6 +49,25 @@ describe("units", () => {
     expect(line({ ...mild, unitMissingLoses: 0 }, "4.20")).toMatchObject({ state: "full", marks: "1" });
   });
 
+  test("per cent and degrees Celsius may be written out", () => {
+    const share = part({ unit: "%", key: "68", tolerance: { rule: "absolute", within: "0.5" } });
+    for (const text of ["68", "68 %", "68%", "68 percent", "68 per cent"])
+      expect([text, line(share, text)?.state]).toEqual([text, "full"]);
+    expect(line(share, "68 m")?.state).toEqual("none");
+    const warm = part({ unit: "°C", key: "28", tolerance: { rule: "absolute", within: "0.5" } });
+    for (const text of [
+      "28 °C",
+      "28 degrees C",
+      "28 deg C",
+      "28 ° C",
+      "28 Celsius",
+      "82.4 °F",
+      "82.4 degrees F",
+    ])
+      expect([text, line(warm, text)?.state]).toEqual([text, "full"]);
+    expect(line(warm, "28 degrees")?.state).toEqual("none");
+  });
+
   test("where the unit is printed it may be written all the same", () => {
     const printed = part({ unit: "kn", key: "6", tolerance: { rule: "absolute", within: "0.01" } });
     expect(line(printed, "6")?.state).toEqual("full");
