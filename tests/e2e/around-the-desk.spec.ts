@@ -184,8 +184,8 @@ test("what is for one role answers every other as the rules of the house say, an
   const move = { closes: null, reason: "x" };
   const answer = { slot: 1, answer: { pick: "x" } };
   const tries: [string, typeof noor, string, unknown, number][] = [
-    ["a student moves a quiz", noor, `/api/quizzes/${tides}/window`, move, 403],
-    ["a student returns work", noor, `/api/quizzes/${tides}/return`, {}, 403],
+    ["a student moves a quiz", noor, `/api/quizzes/${tides}/window`, move, 404],
+    ["a student returns work", noor, `/api/quizzes/${tides}/return`, {}, 404],
     ["another's instructor moves it", okafor, `/api/quizzes/${tides}/window`, move, 404],
     ["another's instructor returns it", okafor, `/api/quizzes/${tides}/return`, {}, 404],
     ["nobody moves it", nobody, `/api/quizzes/${tides}/window`, move, 401],

@@ -147,7 +147,7 @@ describe("the instructor and the desks", () => {
     const [line] =
       await sql`select details from record where subject_id = ${attemptId} and action = 'extended'`;
     expect(line?.details).toMatchObject({ reason: "the fire alarm" });
-    await expect(extendRunning(student, id, given)).rejects.toMatchObject({ status: 403 });
+    await expect(extendRunning(student, id, given)).rejects.toMatchObject({ status: 404 });
     for (const bad of [
       { minutes: 0, reason: "x" },
       { minutes: 5 },
@@ -172,6 +172,6 @@ describe("the instructor and the desks", () => {
     expect((await attemptPulse(other.student, other.attemptId)).messages).toEqual([]);
     await expect(
       sayToDesks(student, await quiz("Tides and clearances"), { text: "hello" }),
-    ).rejects.toMatchObject({ status: 403 });
+    ).rejects.toMatchObject({ status: 404 });
   });
 });

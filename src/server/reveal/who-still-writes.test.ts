@@ -288,7 +288,7 @@ describe("settings are the quiz's own", () => {
     await expect(change({ reveal: "never" })).rejects.toMatchObject({ status: 422 });
     await expect(change({ order: "one-way" })).rejects.toMatchObject({ status: 422 });
     await expect(changeSettings(student, quizId, { settings: {}, reason: "x" })).rejects.toMatchObject({
-      status: 403,
+      status: 404,
     });
   });
 
