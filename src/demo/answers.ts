@@ -54,8 +54,7 @@ function workedOut(
       const reading = readFormula(text.slice(1));
       if (!reading.ok) throw new Error(`The demo cannot work out ${text}.`);
       const value = reading.formula.value(values);
-      const plain = plainWriting(value);
-      return [part, text.startsWith("≈") ? inFigures(value, 2) : plain];
+      return [part, text.startsWith("≈") ? inFigures(value, 2) : plainWriting(value)];
     }),
   );
 }

@@ -1,11 +1,10 @@
 import { sql } from "drizzle-orm";
 import { deadlineOf, NO_ALLOWANCE } from "@/core/attempt/deadline";
-import { maximumOf, planAttempt } from "@/core/attempt/plan";
+import { maximumOf, planAttempt, type Slot } from "@/core/attempt/plan";
 import type { Answer } from "@/core/kinds/answering";
 import { type Rubric, scoreRubric } from "@/core/kinds/rubric";
 import { markByHand } from "@/core/marking/hand-mark";
 import { stored, written } from "@/core/numbers/exact";
-import type { AttemptSeed } from "@/core/numbers/seeded";
 import { HOUR, type Instant, MINUTE } from "@/core/time/instants";
 import type { Queryable } from "@/data/database";
 import * as schema from "@/data/schema";
@@ -53,7 +52,7 @@ interface Planned {
   readonly feedback: string | null;
   readonly id: string;
   readonly seedText: string;
-  readonly seed: AttemptSeed;
+  readonly plan: readonly Slot[];
   readonly taken: Pick<Taken, "answers" | "first" | "checks" | "files">;
   readonly byHand: readonly HandMarked[];
   readonly notes: SampleAttempt["notes"];
@@ -90,7 +89,8 @@ export async function writeAttempts(
 async function seeded(quiz: DemoQuiz, student: string, number: number, naming: number) {
   const id = newId();
   const seedText = `demo ${quiz.key} ${student} ${number}`;
-  return { id, seedText, seed: await seedOf({ id, seed: seedText, naming }) };
+  const seed = await seedOf({ id, seed: seedText, naming });
+  return { id, seedText, seed, plan: planAttempt(quiz.content, seed) };
 }
 
 async function planOfNoor(
@@ -101,8 +101,8 @@ async function planOfNoor(
   const quiz = quizzes.find(({ key }) => key === sample.quiz);
   if (!quiz) throw new Error(`The demo has no quiz ${sample.quiz}.`);
   const { student, number = 1, took, running: isRunning = false } = sample;
-  const own = await seeded(quiz, student, number, naming);
-  const answers = sampleAnswers(quiz.content, own.seed, sample.slips);
+  const { seed, ...own } = await seeded(quiz, student, number, naming);
+  const answers = sampleAnswers(quiz.content, seed, sample.slips);
   const files = [...answers].flatMap(([slot, answer]) =>
     bringsFile(answer)
       ? [
@@ -141,10 +141,10 @@ async function planOfClass(
   naming: number,
 ): Promise<Planned> {
   const { quiz, character, number, started, took, returned, marked } = each;
-  const own = await seeded(quiz, character.name, number, naming);
-  const taken = await work(each, own.seed);
+  const { seed, ...own } = await seeded(quiz, character.name, number, naming);
+  const taken = await work(each, seed);
   const markedAt = (returned ?? started + took + 6 * HOUR) - HOUR;
-  const byHand = planAttempt(quiz.content, own.seed).flatMap(({ slot, question }): HandMarked[] => {
+  const byHand = own.plan.flatMap(({ slot, question }): HandMarked[] => {
     const quality = taken.quality.get(slot);
     if (!marked || quality === undefined || !("rubric" in question) || !question.rubric) return [];
     const levels = levelsFor(question.rubric, quality, character.name);
@@ -197,7 +197,7 @@ async function insertAttempts(
       startedAt: new Date(each.started),
       confirmed: true,
       deadline: deadline === null ? null : new Date(deadline),
-      maximum: stored(maximumOf(planAttempt(each.quiz.content, each.seed))),
+      maximum: stored(maximumOf(each.plan)),
       returnedAt: each.returned === null ? null : new Date(each.returned),
       feedback: each.feedback,
     };
@@ -289,9 +289,8 @@ function handInOf(each: Planned, row: AttemptRow): HandIn {
 
 /** Writes what a person marked and wrote in the margin. */
 async function writeMarks(db: Queryable, each: Planned, markerId: string): Promise<void> {
-  const { quiz, seed, id: attemptId, byHand, notes = [], returned } = each;
+  const { id: attemptId, plan, byHand, notes = [], returned } = each;
   if (byHand.length === 0 && notes.length === 0) return;
-  const plan = planAttempt(quiz.content, seed);
   const placeOf = (id: string) => {
     const place = plan.find(({ question }) => question.id === id);
     if (!place) throw new Error(`The attempt has no question ${id}.`);

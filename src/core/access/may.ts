@@ -46,9 +46,3 @@ export function may({ role, given }: Tie, action: Action): boolean {
   if (role === null || !(ALLOWED[action] as readonly CourseRole[]).includes(role)) return false;
   return role !== "assistant" || given;
 }
-
-/**
- * Whether somebody works in a course rather than studying in it.
- * @example isStaff("observer") → true
- */
-export const isStaff = (role: CourseRole): boolean => role !== "student";

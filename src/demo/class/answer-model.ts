@@ -4,7 +4,8 @@ import { formulaOf, mistakenValue, worksOut } from "@/core/kinds/numeric/questio
 import { type Exact, exact } from "@/core/numbers/exact";
 import { plainWriting } from "@/core/numbers/read-number";
 import { type AttemptSeed, type Chance, shuffled } from "@/core/numbers/seeded";
-import { inFigures, toFigures } from "@/core/numbers/significant-figures";
+import { inFigures } from "@/core/numbers/significant-figures";
+import { anyOf } from "./any-of";
 import type { Character } from "./characters";
 import { difficultyOf, isMisleading, POPULAR_WRONG } from "./difficulty";
 import { wrongTextsOf } from "./wrong-texts";
@@ -25,8 +26,6 @@ function earlier<T>(list: readonly T[], next: Chance): T | undefined {
   return list[Math.floor(next() * next() * list.length)];
 }
 
-const anyOf = <T>(list: readonly T[], next: Chance): T | undefined => list[Math.floor(next() * list.length)];
-
 /**
  * What a character answers to a question that a rule marks; null: nothing. What is known is right, now and then with a
  * slip; what is not is one of the usual mistakes, a guess, or left empty.
@@ -38,7 +37,7 @@ export function answerOf(
   next: Chance,
 ): Answer | null {
   const leaves = () => next() < character.leavesEmpty;
-  const knows = (harder = 0) => next() < knowing(character, question, harder);
+  const knows = () => next() < knowing(character, question);
   switch (question.kind) {
     case "numeric":
       return numbers(character, question, seed, next);
@@ -78,9 +77,7 @@ export function answerOf(
         const option = knows() ? right : anyOf(gap.options ?? [], next);
         return option ? [[gap.id, seed.name(`${question.id} ${gap.id}`, option.id)]] : [];
       });
-      const right = rightAnswerTo(question, seed);
-      // The names of chosen words are the right answer's own where the right ones were chosen.
-      return gaps.length > 0 && right && "gaps" in right ? { gaps: Object.fromEntries(gaps) } : null;
+      return gaps.length > 0 ? { gaps: Object.fromEntries(gaps) } : null;
     }
     case "matching":
       return matched(question, seed, knows, next);
@@ -88,6 +85,7 @@ export function answerOf(
       return ordered(question, seed, knows, next);
     case "point-on-picture": {
       const points = question.regions.flatMap((region) => {
+        // Not the point of the right answer: of a polygon that may lie at its rim, where a hand that trembles misses it.
         const middle =
           region.shape === "circle"
             ? { x: region.x, y: region.y }
@@ -158,7 +156,7 @@ function numbers(
 function decimal(value: Exact, figures: number): string {
   const plain = plainWriting(value);
   return plain.includes("/") || plain.replace(/\D/g, "").length > figures + 2
-    ? inFigures(toFigures(value, figures).value, figures)
+    ? inFigures(value, figures)
     : plain;
 }
 

@@ -1,5 +1,6 @@
 import sharp from "sharp";
 import type { Chance } from "@/core/numbers/seeded";
+import { anyOf } from "./any-of";
 
 /** A file as a student of the demo brings it. */
 export interface SampleFile {
@@ -13,7 +14,6 @@ const VISITORS = ["bumblebee", "small bee", "hoverfly", "honeybee"];
 const PLACES = ["south-facing bank", "north-facing bank", "edge by the barn", "middle of the meadow"];
 
 const two = (number: number): string => String(number).padStart(2, "0");
-const anyOf = (list: readonly string[], next: Chance): string => list[Math.floor(next() * list.length)] ?? "";
 
 interface Visit {
   readonly time: string;
@@ -24,9 +24,13 @@ interface Visit {
 const visits = (next: Chance): Visit[] =>
   Array.from({ length: 9 + Math.floor(next() * 8) }, (_, i) => ({
     time: `${two(9 + Math.floor(i / 6))}:${two((i % 6) * 10 + Math.floor(next() * 9))}`,
-    flower: anyOf(FLOWERS, next),
-    visitor: anyOf(VISITORS, next),
+    flower: anyOf(FLOWERS, next) ?? "",
+    visitor: anyOf(VISITORS, next) ?? "",
   }));
+
+/** How many visits each flower had. */
+const countsOf = (all: readonly Visit[]): [string, number][] =>
+  FLOWERS.map((flower) => [flower, all.filter((each) => each.flower === flower).length]);
 
 /** The lines of a page of the field notebook: the better, the more of what such a page needs. */
 export function pageLines(quality: number, next: Chance): string[] {
@@ -41,13 +45,8 @@ export function pageLines(quality: number, next: Chance): string[] {
     "",
   ];
   if (quality < 0.4) {
-    const sums = FLOWERS.map(
-      (flower) => [flower, all.filter((each) => each.flower === flower).length] as const,
-    );
-    return [
-      ...head,
-      ...sums.filter(([, count]) => count > 0).map(([flower, count]) => `${flower}: ${count}`),
-    ];
+    const seen = countsOf(all).filter(([, count]) => count > 0);
+    return [...head, ...seen.map(([flower, count]) => `${flower}: ${count}`)];
   }
   return [
     ...head,
@@ -62,10 +61,7 @@ export function countsTable(quality: number, next: Chance): SampleFile {
   const all = visits(next);
   const lines =
     quality < 0.4
-      ? [
-          "flower,number",
-          ...FLOWERS.map((flower) => `${flower},${all.filter((each) => each.flower === flower).length}`),
-        ]
+      ? ["flower,number", ...countsOf(all).map(([flower, count]) => `${flower},${count}`)]
       : [
           quality < 0.65 ? "a,b,c" : "time,flower,visitor",
           ...all.map(({ time, flower, visitor }) => `${time},${flower},${visitor}`),

@@ -6,10 +6,13 @@ import { type Said, said } from "../../said";
 import { mistakenValue, type Numeric, type NumericPart, trialDraws, workedOutWith } from "./question";
 import { isRight, keyFigure } from "./right-value";
 
-/** What is found in some draws: how many of how many, and the first of them. */
+/** What is found in some draws of a part. */
 interface Found {
+  readonly id: string;
+  readonly what: Said;
+  /** In how many draws. */
   count: number;
-  /** The values of the variables in the first. */
+  /** The values of the variables in the first of them. */
   readonly values: string;
 }
 
@@ -83,21 +86,21 @@ export function numericWarnings(question: Numeric): Said[] {
     const words = unitInWords(unit, false) ?? unit;
     warnings.push(said("quiz-file.kinds.numeric.warnings.ambiguous-unit", { id: part.id, unit, words }));
   }
-  const found = new Map<string, { what: Said; id: string; found: Found }>();
+  const found = new Map<string, Found>();
   let draws = 0;
   const note = (id: string, kind: string, what: Said, values: string) => {
     const held = found.get(`${id} ${kind}`);
-    if (held) held.found.count += 1;
-    else found.set(`${id} ${kind}`, { what, id, found: { count: 1, values } });
+    if (held) held.count += 1;
+    else found.set(`${id} ${kind}`, { id, what, count: 1, values });
   };
   const signs = new Map<string, { negative: boolean; positive: boolean }>();
   for (const values of trialDraws(question.variables ?? [])) {
     draws += 1;
     const work = workedOutWith(question, values);
+    const at = valuesInWords(values);
     const texts = new Map([...values].map(([name, { text }]) => [name, text]));
     for (const part of question.parts) {
       const key = work.keys.get(part.id) ?? ZERO;
-      const at = valuesInWords(values);
       const unfair = unfairness(part, key, dataOf(question, part, texts));
       if (unfair) note(part.id, typeof unfair === "string" ? unfair : unfair.code, unfair, at);
       const mistake = mistakeTrouble(part, key, work.values);
@@ -115,8 +118,7 @@ export function numericWarnings(question: Numeric): Said[] {
       });
     }
   }
-  for (const { id, what, found: each } of found.values()) {
-    const { count, values } = each;
+  for (const { id, what, count, values } of found.values()) {
     warnings.push(
       values === ""
         ? said("quiz-file.kinds.numeric.warnings.in-all", { id, what })
