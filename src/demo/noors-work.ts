@@ -7,6 +7,8 @@ export interface HandMarked {
   /** Marks, or the levels reached in the rubric. */
   readonly marks?: number;
   readonly levels?: Readonly<Record<string, string>>;
+  /** What is said of a criterion, by its id. */
+  readonly remarks?: Readonly<Record<string, string>>;
   readonly reason: string;
   readonly at: Instant;
   /** Not a person's judgement: the rule was put right, and marked again. */
@@ -39,7 +41,7 @@ export function noorsAttempts(at: Instant): SampleAttempt[] {
       took: 21 * MINUTE + 40_000,
       slips: { wrong: ["deviation", "near"], written: { course: { a: "=c - d", b: "=c - d - v" } } },
       returned: at - 6 * DAY,
-      feedback: "<p>Watch the signs: from compass to true, east deviation is added.</p>",
+      feedback: "Watch the signs: from compass to true, east deviation is added.",
     },
     {
       quiz: "compass",
@@ -49,7 +51,7 @@ export function noorsAttempts(at: Instant): SampleAttempt[] {
       took: 18 * MINUTE + 4_000,
       slips: { written: { std: { a: "=round(a)", b: "≈round(a) / 3" } } },
       returned: at - 6 * DAY,
-      feedback: "<p>Much better. One figure was missing in the last question; see there what it cost.</p>",
+      feedback: "Much better. One figure was missing in the last question; see there what it cost.",
     },
     {
       quiz: "flour",
@@ -59,7 +61,7 @@ export function noorsAttempts(at: Instant): SampleAttempt[] {
       slips: { wrong: ["proteases"] },
       returned: at - 5 * HOUR,
       feedback:
-        "<p>Clear on amylase, and well done on the proofing time. Read again what proteases take apart, and what amylases do.</p>",
+        "Clear on amylase, and well done on the proofing time. Read again what proteases take apart, and what amylases do.",
     },
     {
       quiz: "sampling",
@@ -89,7 +91,7 @@ export function noorsAttempts(at: Instant): SampleAttempt[] {
   ];
 }
 
-/** Handed in, one letter marked, the other still waiting. */
+/** Handed in, one letter marked and returned, the other still waiting. */
 const letters = (at: Instant): SampleAttempt => ({
   quiz: "letters",
   student: NOOR,
@@ -113,6 +115,7 @@ const letters = (at: Instant): SampleAttempt => ({
       at: at - 6 * HOUR,
     },
   ],
+  returned: at - 5 * HOUR,
 });
 
 /** Every kind answered, a day late, marked by rule and by hand, one mark set anew, with notes in the margin. */
@@ -178,21 +181,21 @@ const review = (at: Instant): SampleAttempt => ({
     {
       question: "why",
       about: "the day is two hours longer",
-      text: "<p>Exactly the right thought: not more bees, but more hours.</p>",
+      text: "Exactly the right thought: not more bees, but more hours.",
     },
     {
       question: "why",
       about: "put the same pots of thyme on both",
-      text: "<p>So you know that the thyme matters. Say it above, as a cause of its own.</p>",
+      text: "So you know that the thyme matters. Say it above, as a cause of its own.",
     },
     {
       question: "page",
-      text: "<p>Date, wind and cloud first, always; without them nobody can use your rows next year.</p>",
+      text: "Date, wind and cloud first, always; without them nobody can use your rows next year.",
     },
   ],
   returned: at - 3 * DAY,
   feedback:
-    "<p>A day late, which is a pity, for this is careful work. Look at the order of mark and recapture again: you let them mix before they were marked, and so there was nobody to mix.</p>",
+    "A day late, which is a pity, for this is careful work. Look at the order of mark and recapture again: you let them mix before they were marked, and so there was nobody to mix.",
 });
 
 export const NOTEBOOK_FILE = "6f1d2c58-8d0b-4a1e-9d54-3a7f0c1b2e90";

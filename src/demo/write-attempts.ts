@@ -2,16 +2,22 @@ import { sql } from "drizzle-orm";
 import { deadlineOf, NO_ALLOWANCE } from "@/core/attempt/deadline";
 import { maximumOf, planAttempt, type Slot } from "@/core/attempt/plan";
 import type { Answer } from "@/core/kinds/answering";
-import { type Rubric, scoreRubric } from "@/core/kinds/rubric";
+import type { CriteriaMarks } from "@/core/kinds/rubric";
 import { markByHand } from "@/core/marking/hand-mark";
-import { stored, written } from "@/core/numbers/exact";
+import { type HandWork, NO_WORK } from "@/core/marking/hand-work";
+import { stored } from "@/core/numbers/exact";
+import type { NoteAnchor } from "@/core/reveal/note-anchor";
+import { passageText } from "@/core/reveal/passages";
+import { said } from "@/core/said";
 import { HOUR, type Instant, MINUTE } from "@/core/time/instants";
 import type { Queryable } from "@/data/database";
 import * as schema from "@/data/schema";
 import { newId } from "@/data/schema/columns";
+import { writeAttemptQuestions } from "@/server/attempts/attempt-questions";
 import { currentMarks, setMark } from "@/server/attempts/marks";
 import { currentNaming, seedOf } from "@/server/attempts/seeds";
 import { type HandIn, handInAll } from "@/server/attempts/settle";
+import { publishWork } from "@/server/marking/publish-work";
 import { sampleAnswers } from "./answers";
 import { classWork, type Taken } from "./class/class-answers";
 import { type ClassAttempt, classAttempts } from "./class/class-attempts";
@@ -28,7 +34,7 @@ import { INSTRUCTORS, NOOR } from "./people";
 
 /** What the instructor says to Noor’s half-term paper. */
 const HALF_TERM_WORDS =
-  "<p>A paper to be pleased with, and the passage above all. Go through what is not full in the row below, and bring me one of them on Thursday.</p>";
+  "A paper to be pleased with, and the passage above all. Go through what is not full in the row below, and bring me one of them on Thursday.";
 
 /** So many rows at once go into one statement. */
 const ROWS_AT_ONCE = 2_000;
@@ -199,10 +205,10 @@ async function insertAttempts(
       deadline: deadline === null ? null : new Date(deadline),
       maximum: stored(maximumOf(each.plan)),
       returnedAt: each.returned === null ? null : new Date(each.returned),
-      feedback: each.feedback,
     };
   });
   const inserted = await db.insert(schema.attempt).values(rows).returning();
+  await writeAttemptQuestions(db, planned);
   return new Map(inserted.map((row) => [row.id, row]));
 }
 
@@ -287,50 +293,91 @@ function handInOf(each: Planned, row: AttemptRow): HandIn {
     : { row, by: "student", at, actorId: row.personId };
 }
 
-/** Writes what a person marked and wrote in the margin. */
+/** Writes what a person marked and wrote in the margin: what is returned as marks, the rest as it is being written. */
 async function writeMarks(db: Queryable, each: Planned, markerId: string): Promise<void> {
-  const { id: attemptId, plan, byHand, notes = [], returned } = each;
-  if (byHand.length === 0 && notes.length === 0) return;
+  const { id: attemptId, plan, byHand, notes = [], returned, feedback } = each;
   const placeOf = (id: string) => {
     const place = plan.find(({ question }) => question.id === id);
     if (!place) throw new Error(`The attempt has no question ${id}.`);
     return place;
   };
-  const standing = byHand.length > 0 ? await currentMarks(db, attemptId) : [];
-  for (const hand of byHand) {
-    const { slot, question } = placeOf(hand.question);
-    const before = standing.find((mark) => mark.slot === slot);
-    const marks = handMarks("rubric" in question ? question.rubric : undefined, hand);
-    const marking = before && markByHand(before.detail, { marks, reason: hand.reason });
-    if (!marking?.ok) throw new Error(`The demo cannot mark ${hand.question}.`);
-    const { ruleChanged = false, levels, reason, at } = hand;
-    const detail = ruleChanged
-      ? { ...marking.marked, parts: marking.marked.parts.map((part) => ({ ...part, why: "right" })) }
-      : marking.marked;
-    await setMark(db, attemptId, {
-      slot,
-      detail,
-      source: ruleChanged ? "rule" : "hand",
-      reason,
-      ...(levels ? { levels } : {}),
-      markedBy: markerId,
+  const works = new Map<number, { work: HandWork; at: Instant }>();
+  const workAt = (slot: number, at: Instant) => works.get(slot) ?? { work: NO_WORK, at };
+  for (const { question: id, ruleChanged, levels, marks, remarks = {}, reason, at } of byHand) {
+    if (ruleChanged) continue;
+    const { slot } = placeOf(id);
+    const criteria: CriteriaMarks = Object.fromEntries(
+      Object.entries(levels ?? {}).map(([name, level]) => [
+        name,
+        { level, ...(remarks[name] ? { remark: remarks[name] } : {}) },
+      ]),
+    );
+    works.set(slot, {
+      work: {
+        ...NO_WORK,
+        criteria,
+        marks: levels || marks === undefined ? null : `${marks}`,
+        feedback: reason,
+      },
       at,
     });
   }
-  if (notes.length === 0) return;
-  await db.insert(schema.marginNote).values(
-    notes.map(({ question, about, text }) => ({
-      attemptId,
-      slot: placeOf(question).slot,
-      authorId: markerId,
-      about: about ?? null,
-      text,
-      createdAt: new Date(returned ?? 0),
-    })),
-  );
+  for (const { question: id, about, text } of notes) {
+    const { slot } = placeOf(id);
+    const { work, at } = workAt(slot, returned ?? each.started + each.took);
+    const given = each.taken.answers.get(slot);
+    const anchor = about === undefined ? null : anchorOn(about, given && "rich" in given ? given.rich : "");
+    works.set(slot, {
+      work: { ...work, notes: [...work.notes, { id: newId(), anchor, text }] },
+      at,
+    });
+  }
+  if (feedback) works.set(0, { work: { ...NO_WORK, feedback }, at: returned ?? 0 });
+  if (works.size > 0) {
+    await db.insert(schema.handMarking).values(
+      [...works].map(([slot, { work, at }]) => ({
+        attemptId,
+        slot,
+        work,
+        version: 1,
+        device: newId(),
+        revision: 1,
+        authorId: markerId,
+        writtenAt: new Date(at),
+        savedAt: new Date(at),
+      })),
+    );
+    if (returned !== null) await publishWork(db, [attemptId], new Date(returned));
+  }
+  const put = byHand.filter(({ ruleChanged }) => ruleChanged);
+  if (put.length === 0) return;
+  const standing = await currentMarks(db, attemptId);
+  for (const { question, marks = 0, reason, at } of put) {
+    const { slot } = placeOf(question);
+    const before = standing.find((mark) => mark.slot === slot);
+    const marking = before && markByHand(before.detail, { marks, reason });
+    if (!marking?.ok) throw new Error(`The demo cannot mark ${question}.`);
+    const detail = {
+      ...marking.marked,
+      parts: marking.marked.parts.map((part) => ({
+        ...part,
+        why: said("kinds.correction.given-credit", { reason }),
+      })),
+    };
+    await setMark(db, attemptId, {
+      slot,
+      detail,
+      source: "rule",
+      reason,
+      markedBy: markerId,
+      at: new Date(at).getTime(),
+    });
+  }
 }
 
-function handMarks(rubric: Rubric | undefined, { levels, marks = 0 }: HandMarked): number | string {
-  const score = rubric && levels ? scoreRubric(rubric, levels) : null;
-  return score?.ok ? written(score.marks) : marks;
+/** Words of an answer as a note is pinned to them. */
+function anchorOn(words: string, rich: string): NoteAnchor {
+  const from = passageText(rich).indexOf(words);
+  if (from === -1) throw new Error(`The answer does not hold “${words}”.`);
+  return { kind: "words", from, to: from + words.length, words };
 }

@@ -1,5 +1,6 @@
 import type { IncomingMessage, ServerResponse } from "node:http";
 import { migrate } from "../data/migrate";
+import { carryOverQuestions } from "../server/attempts/attempt-questions";
 import { config } from "../server/base/config";
 import { unsafeSettings } from "../server/base/safe-start";
 import { endEventStreams, eventsLane } from "../server/desk/events-lane";
@@ -43,6 +44,7 @@ export async function prepare(): Promise<Prepared> {
   const problems = unsafeSettings(process.env);
   if (problems.length > 0) throw new Error(problems.join("\n"));
   await migrate(url);
+  await carryOverQuestions();
   if (!config.demo) return { wroteDemo: false, signIns: [] };
   const [{ writeDemo }, { offeredPeople, sampleSignIns }] = await Promise.all([
     import("../demo/write-demo"),

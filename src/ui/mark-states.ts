@@ -8,6 +8,7 @@ export const MARK_WORDS: { readonly [S in MarkState]: Said } = {
   none: said("ui.mark-states.not-right"),
   empty: said("ui.mark-states.empty"),
   awaits: said("ui.mark-states.waits-for-marking"),
+  dropped: said("ui.mark-states.dropped"),
 };
 
 /** The share of the marks that a figure is, for a moon. */

@@ -92,7 +92,7 @@ export async function makeContent(
 
 /** Marks the essay of a handed-in attempt by hand, and writes what instructors write. */
 export async function markEssay(sql: postgres.Sql, attemptId: string): Promise<void> {
-  const [row] = await sql`select m.detail, m.maximum, q.instructor_id from mark m
+  const [row] = await sql`select a.version_id, m.detail, m.maximum, q.instructor_id from mark m
     join attempt a on a.id = m.attempt_id join quiz q on q.id = a.quiz_id where a.id = ${attemptId} and m.slot = 3`;
   const detail = {
     ...row?.detail,
@@ -106,8 +106,8 @@ export async function markEssay(sql: postgres.Sql, attemptId: string): Promise<v
       why: "by hand: half",
     })),
   };
-  await sql`insert into mark (attempt_id, slot, id, marks, awaiting, maximum, source, detail, reason, marked_by)
-    values (${attemptId}, 3, ${`ffffffff-0000-7000-8000-${randomUUID().slice(-12)}`}, 3.5, 0, ${row?.maximum}, 'hand', ${sql.json(detail)}, '"half"', ${row?.instructor_id})`;
+  await sql`insert into mark (attempt_id, slot, id, question_id, version_id, marks, awaiting, maximum, source, detail, reason, marked_by)
+    values (${attemptId}, 3, ${`ffffffff-0000-7000-8000-${randomUUID().slice(-12)}`}, 'say', ${row?.version_id}, 3.5, 0, ${row?.maximum}, 'hand', ${sql.json(detail)}, '"half"', ${row?.instructor_id})`;
   await sql`insert into margin_note (id, attempt_id, slot, author_id, text)
     values (${randomUUID()}, ${attemptId}, 3, ${row?.instructor_id}, '<p>MARGIN-CHI</p>')`;
   await sql`update attempt set earned = 79.46, awaited = 0, feedback = '<p>OVERALL-PHI</p>' where id = ${attemptId}`;

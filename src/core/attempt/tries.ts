@@ -1,4 +1,4 @@
-import type { MarkedPart, MarkedQuestion } from "../kinds/kind";
+import { identityOf, type MarkedPart, type MarkedQuestion } from "../kinds/kind";
 import { wholeOf } from "../kinds/whole-mark";
 import { atLeast, type Exact, exact, ONE, written, ZERO } from "../numbers/exact";
 import type { TryRules } from "../quiz/rules";
@@ -23,8 +23,6 @@ export interface PartTries {
 const isTry = (part: MarkedPart): boolean =>
   part.state !== "empty" && part.state !== "awaits" && part.incomplete === undefined;
 const isRight = (part: MarkedPart): boolean => part.state === "full";
-const identityOf = (part: MarkedPart): string =>
-  part.identity ?? (typeof part.written === "string" ? part.written : JSON.stringify(part.written));
 
 /**
  * The tries at each part, from the markings of what was checked, in order: `credit = max(0, credit - c * wrong tries)`.

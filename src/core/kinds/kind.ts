@@ -103,7 +103,7 @@ export interface AnsweringKind<P extends PresentedCommon, A> {
   withPart?(presented: P, answer: A | null, part: number, from: A | null): A | null;
 }
 
-export type MarkState = "full" | "part" | "none" | "empty" | "awaits";
+export type MarkState = "full" | "part" | "none" | "empty" | "awaits" | "dropped";
 
 /**
  * Whether marks were lost; a question that awaits has lost none yet.
@@ -134,6 +134,13 @@ export interface MarkedPart {
   /** Why no rule can mark it: a person has to, and has to be told. */
   readonly fault?: Said;
 }
+
+/**
+ * What makes answers the same, however they are written.
+ * @example identityOf({ label: null, written: "Ebb", right: "ebb", marks: "1", maximum: "1", state: "full", why: "", identity: "ebb" }) → "ebb"
+ */
+export const identityOf = (part: MarkedPart): string =>
+  part.identity ?? (typeof part.written === "string" ? part.written : JSON.stringify(part.written));
 
 export interface MarkedQuestion {
   readonly marks: string;

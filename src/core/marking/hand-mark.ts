@@ -2,10 +2,11 @@ import type { MarkedQuestion } from "../kinds/kind";
 import { type Exact, exact, shown, written, ZERO } from "../numbers/exact";
 import { type Said, said } from "../said";
 
-/** Marks that a person gave to a question, with the reason that the student reads. */
+/** Marks that a person gave to a question. */
 export interface HandMark {
   readonly marks: number | string;
-  readonly reason: string;
+  /** Read by the student; "": the rubric, the notes and the feedback say it. */
+  readonly reason: Said;
 }
 
 export type HandMarking =
@@ -30,9 +31,11 @@ export function markByHand(marked: MarkedQuestion, hand: HandMark): HandMarking 
       problem: said("marking.hand-mark.the-marks-must-be-from-0", { maximum: shown(maximum) }),
     };
   }
-  if (hand.reason.trim() === "")
-    return { ok: false, problem: said("marking.hand-mark.say-why-in-a-few-words") };
   const single = marked.parts.length === 1;
+  const why =
+    hand.reason === ""
+      ? said("marking.hand-mark.by-hand-alone")
+      : said("marking.hand-mark.by-hand", { reason: hand.reason });
   const state = marks.equals(maximum) ? "full" : marks.equals(ZERO) ? "none" : "part";
   return {
     ok: true,
@@ -47,7 +50,7 @@ export function markByHand(marked: MarkedQuestion, hand: HandMark): HandMarking 
             ...part,
             marks: written(marks),
             state,
-            why: said("marking.hand-mark.by-hand", { reason: hand.reason }),
+            why,
           };
         return part.state === "awaits"
           ? { ...part, state: "none", why: said("marking.hand-mark.decided-with-the-whole-question") }

@@ -1,6 +1,7 @@
 import { type CheckedAnswer, markedWithTries } from "../attempt/attempt-progress";
-import { maximumOf, planAttempt, type Slot } from "../attempt/plan";
+import { planAttempt, type Slot } from "../attempt/plan";
 import { type Answer, fillOf, readAnswer } from "../kinds/answering";
+import { type QuestionCorrection, withCorrection } from "../kinds/correction";
 import type { AnswerReading, MarkedQuestion } from "../kinds/kind";
 import { maySayOfStandingIn, present, standsInBy } from "../kinds/marking";
 import { type Exact, exact, sum } from "../numbers/exact";
@@ -56,9 +57,17 @@ const isAnswered = (question: Slot["question"], seed: AttemptSeed, answer: Answe
 export const countedSlots = (slots: readonly MarkedSlotOf[]): readonly MarkedSlotOf[] =>
   slots.filter(({ question }) => question.kind !== "declaration");
 
-function markSlot(
+/** By what a slot is marked: its question is the one with the key that holds. */
+export interface MarkingTerms {
+  readonly tries: TryRules | undefined;
+  /** What was put right in the marking of a question, by its id. */
+  readonly correction: (questionId: string) => QuestionCorrection | undefined;
+}
+
+/** Marks a slot by the rules. */
+export function markSlot(
   { slot, question }: Slot,
-  tries: TryRules | undefined,
+  { tries, correction }: MarkingTerms,
   seed: AttemptSeed,
   work: SlotWork | undefined,
 ): MarkedSlotOf {
@@ -70,31 +79,60 @@ function markSlot(
     answer,
     refused: reading.ok ? null : reading.problem,
     isAnswered: isAnswered(question, seed, answer),
-    marked: markedWithTries(question, seed, answer, tries, work?.checks ?? []),
+    marked: withCorrection(
+      markedWithTries(question, seed, answer, tries, work?.checks ?? []),
+      correction(question.id),
+    ),
   };
 }
 
-/** Marks some slots by the rules. */
-export const markSlots = (
-  plan: readonly Slot[],
-  tries: TryRules | undefined,
-  seed: AttemptSeed,
-  work: ReadonlyMap<number, SlotWork>,
-): MarkedSlotOf[] => plan.map((slot) => markSlot(slot, tries, seed, work.get(slot.slot)));
+/** The key that holds for the questions of an attempt, where it is no longer that of the version it was written on. */
+export type KeyOf = (questionId: string) => QuizContent | undefined;
+
+/** A question of a quiz, by its id. */
+export const questionIn = (quiz: QuizContent, id: string): Slot["question"] | undefined => {
+  for (const { questions } of quiz.sections) {
+    const found = questions.find((each) => each.id === id);
+    if (found) return found;
+  }
+  return undefined;
+};
+
+/** The slots of an attempt as it was drawn, each with its question by the key that holds; one that is gone stays as it was. */
+export const planWithKeys = (quiz: QuizContent, seed: AttemptSeed, keyOf: KeyOf = () => undefined): Slot[] =>
+  planAttempt(quiz, seed).map((slot) => {
+    const by = keyOf(slot.question.id);
+    const question = by && questionIn(by, slot.question.id);
+    if (!by || !question) return slot;
+    // What stands beside it (a passage, a recording, words of pictures) is that of the version it was written on.
+    const { stimulus, recorded } = slot.question;
+    return {
+      slot: slot.slot,
+      question: { ...question, ...(stimulus ? { stimulus } : {}), ...(recorded ? { recorded } : {}) },
+    };
+  });
+
+/** By what the slots of an attempt are marked. */
+export const termsOf = (quiz: QuizContent, keyOf: KeyOf = () => undefined): MarkingTerms => ({
+  tries: quiz.rules.tries,
+  correction: (id) => (keyOf(id) ?? quiz).corrections?.[id],
+});
 
 /** Marks a whole attempt by the rules: its questions follow from the quiz and the seed. Totals add unrounded marks. */
 export function markAttempt(
   quiz: QuizContent,
   seed: AttemptSeed,
   work: ReadonlyMap<number, SlotWork>,
+  keyOf?: KeyOf,
 ): MarkedAttempt {
-  const plan = planAttempt(quiz, seed);
-  const slots = markSlots(plan, quiz.rules.tries, seed, work);
+  const plan = planWithKeys(quiz, seed, keyOf);
+  const terms = termsOf(quiz, keyOf);
+  const slots = plan.map((slot) => markSlot(slot, terms, seed, work.get(slot.slot)));
   return {
     slots,
     earned: sum(slots.map(({ marked }) => exact(marked.marks))),
     awaited: sum(slots.map(({ marked }) => exact(marked.awaiting))),
-    maximum: maximumOf(plan),
+    maximum: sum(slots.map(({ marked }) => exact(marked.maximum))),
     standsIn: slots.reduce<boolean | null>(
       (declared, { question, answer }) => standsInBy(question, answer) ?? declared,
       null,

@@ -1,3 +1,4 @@
+import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { english } from "../../../tests/support/english";
 import { progressOf } from "../attempt/attempt-progress";
@@ -6,10 +7,11 @@ import { markQuestion, rightAnswerTo } from "../kinds/marking";
 import { rubricMaximum, scoreRubric } from "../kinds/rubric";
 import { written } from "../numbers/exact";
 import { openSeed } from "../numbers/seeded";
-import type { QuizFile } from "../quiz/quiz-file";
+import type { QuizContent, QuizFile } from "../quiz/quiz-file";
+import type { Said } from "../said";
 import { markByHand } from "./hand-mark";
 import { markAttempt } from "./mark-attempt";
-import { planReMarking, reMarkingSummary } from "./re-mark";
+import { type AttemptToReMark, type ReMarked, reMarkAttempt, summaryOfReMarking } from "./re-mark";
 
 const number = (id: string, key: string): Question => ({
   id,
@@ -41,7 +43,7 @@ const handedIn = (id: string, of: QuizFile, answers: Record<number, unknown>) =>
   const work = new Map(Object.entries(answers).map(([slot, answer]) => [Number(slot), { answer }]));
   const seed = openSeed(id);
   const marked = new Map(markAttempt(of, seed, work).slots.map((each) => [each.slot, each.marked]));
-  return { id, seed, work, marked, byHand: new Map() };
+  return { id, writtenOn: of, seed, work, marked, byHand: new Set<number>() };
 };
 const says = (a: string) => ({ parts: { a } });
 
@@ -52,51 +54,49 @@ describe("re-marking", () => {
     handedIn("wrong", old, { 1: says("8"), 2: says("5") }),
     handedIn("none", old, {}),
   ];
-  const changes = (plan: ReturnType<typeof planReMarking>) =>
+  const changes = (plan: readonly ReMarked[]) =>
     plan.map(
       ({ id, before, after }) =>
         `${id}: ${written(before.earned)}/${written(before.maximum)} -> ${written(after.earned)}/${written(after.maximum)}`,
     );
+  const again = (all: readonly AttemptToReMark[], questionId: string, of: QuizContent) =>
+    all.map((attempt) => reMarkAttempt(attempt, { questionId, quiz: of }));
 
   test("a corrected key is shown beforehand: whose mark changes, and by how much", () => {
-    const plan = planReMarking(attempts, {
-      writtenOn: old,
-      quiz: quiz(number("one", "8"), number("two", "5"), essay),
-      dropped: new Map(),
-    });
+    const plan = again(attempts, "one", quiz(number("one", "8"), number("two", "6"), essay));
+    // Only the question that it is about: the other key is left for another time.
     expect(changes(plan)).toEqual(["right: 4/8 -> 2/8", "wrong: 2/8 -> 4/8", "none: 0/8 -> 0/8"]);
-    expect(plan.map((each) => each.changed)).toEqual([true, true, false]);
-    expect(reMarkingSummary(plan)).toEqual({ changed: 2, up: "2", down: "-2" });
+    expect(plan.map((each) => each.changes.length)).toEqual([1, 1, 0]);
+    expect(summaryOfReMarking(plan)).toMatchObject({ changed: 2, gain: 1, lose: 1 });
   });
 
   test("a dropped question gives its marks to all, or leaves the maximum", () => {
-    const toAll = planReMarking(attempts, {
-      writtenOn: old,
-      quiz: old,
-      dropped: new Map([["one", "marks-to-all"]]),
-    });
+    const toAll = again(attempts, "one", { ...old, corrections: { one: { dropped: "marks-to-all" } } });
     expect(changes(toAll)).toEqual(["right: 4/8 -> 4/8", "wrong: 2/8 -> 4/8", "none: 0/8 -> 2/8"]);
-    const out = planReMarking(attempts, {
-      writtenOn: old,
-      quiz: old,
-      dropped: new Map([["one", "out-of-the-maximum"]]),
-    });
+    const out = again(attempts, "one", { ...old, corrections: { one: { dropped: "out-of-the-maximum" } } });
     expect(changes(out)).toEqual(["right: 4/8 -> 2/6", "wrong: 2/8 -> 2/6", "none: 0/8 -> 0/6"]);
+    expect(out[0]?.changes[0]?.after.state).toBe("dropped");
   });
 
-  test("a gain and a loss of the same size within one attempt are two changes, not none", () => {
-    const both = handedIn("both", old, { 1: says("7"), 2: says("6") });
-    const [plan] = planReMarking([both], {
-      writtenOn: old,
-      quiz: quiz(number("one", "9"), number("two", "6"), essay),
-      dropped: new Map(),
+  test("an answer that is given credit gains it wherever it was written, and none loses by it", () => {
+    const grant = (credit: string) => ({
+      ...old,
+      corrections: { one: { grants: [{ part: 0, identity: "8", credit, reason: "the chart said 8" }] } },
     });
-    expect(plan?.after.earned.equals(plan.before.earned)).toBe(true);
-    expect(plan?.changed).toBe(true);
-    expect(plan?.changes).toEqual([
-      { slot: 1, before: "2", after: "0" },
-      { slot: 2, before: "0", after: "2" },
+    expect(changes(again(attempts, "one", grant("1/2")))).toEqual([
+      "right: 4/8 -> 4/8",
+      "wrong: 2/8 -> 3/8",
+      "none: 0/8 -> 0/8",
     ]);
+    const better = [handedIn("right", old, { 1: says("7") })];
+    const lower = {
+      ...old,
+      corrections: { one: { grants: [{ part: 0, identity: "7", credit: "1/2", reason: "x" }] } },
+    };
+    expect(again(better, "one", lower)[0]?.changes).toEqual([]);
+    const [, wrong] = again(attempts, "one", grant("1"));
+    expect(wrong?.changes[0]?.after).toMatchObject({ state: "full", parts: [{ state: "full" }] });
+    expect(english(wrong?.changes[0]?.after.parts[0]?.why ?? "")).toBe("given credit: the chart said 8");
   });
 
   test("an attempt keeps its draw, whatever else the new version changed", () => {
@@ -111,13 +111,52 @@ describe("re-marking", () => {
       ],
     };
     const all = Array.from({ length: 30 }, (_, i) => handedIn(`draw ${i}`, drawn, { 1: says("7") }));
-    const plan = planReMarking(all, { writtenOn: drawn, quiz: more, dropped: new Map() });
-    expect(plan.every(({ changed }) => !changed)).toBe(true);
-    // A second run changes nothing either.
-    const again = plan.map((each, i) => ({ ...(all[i] as (typeof all)[number]), marked: each.slots }));
-    expect(
-      planReMarking(again, { writtenOn: drawn, quiz: more, dropped: new Map() }).some((each) => each.changed),
-    ).toBe(false);
+    for (const id of ["one", "two", "three"])
+      expect(again(all, id, more).every((each) => each.changes.length === 0)).toBe(true);
+  });
+
+  test("whatever is corrected, in any order: a second run changes nothing, and other questions keep their marks", () => {
+    const ids = ["one", "two", "e"];
+    const correction = fc.record({
+      id: fc.constantFrom(...ids),
+      key: fc.constantFrom("5", "7", "8"),
+      dropped: fc.constantFrom(undefined, "marks-to-all" as const, "out-of-the-maximum" as const),
+      grants: fc.array(
+        fc.record({
+          part: fc.constant(0),
+          identity: fc.constantFrom("5", "7", "8", "9"),
+          credit: fc.constantFrom("0", "1/3", "1"),
+          reason: fc.constant("so"),
+        }),
+        { maxLength: 3 },
+      ),
+    });
+    const answers = fc.constantFrom("5", "7", "8", "9", "");
+    fc.assert(
+      fc.property(fc.array(correction, { maxLength: 6 }), answers, answers, (all, a, b) => {
+        let attempt: AttemptToReMark = handedIn("some", old, {
+          1: says(a),
+          2: says(b),
+          3: { rich: "<p>x</p>" },
+        });
+        for (const { id, key, dropped, grants } of all) {
+          const of = {
+            ...quiz(number("one", key), number("two", key), essay),
+            corrections: { [id]: { dropped, grants } },
+          };
+          const [once] = again([attempt], id, of);
+          expect(once?.changes.every(({ slot }) => slot === ids.indexOf(id) + 1)).toBe(true);
+          attempt = {
+            ...attempt,
+            marked: new Map([
+              ...attempt.marked,
+              ...(once?.changes ?? []).map((each) => [each.slot, each.after] as const),
+            ]),
+          };
+          expect(again([attempt], id, of)[0]?.changes).toEqual([]);
+        }
+      }),
+    );
   });
 
   test("marks by hand stay", () => {
@@ -128,11 +167,11 @@ describe("re-marking", () => {
     const attempt = {
       ...base,
       marked: new Map([...base.marked, [3, hand.marked]]),
-      byHand: new Map([[3, hand.marked]]),
+      byHand: new Set([3]),
     };
-    const [plan] = planReMarking([attempt], { writtenOn: old, quiz: old, dropped: new Map() });
-    expect(plan?.changed).toBe(false);
-    expect(plan?.slots.get(3)?.parts[0]?.why).toEqual("by hand: good method");
+    expect(again([attempt], "e", old)[0]?.changes).toEqual([]);
+    const dropped = again([attempt], "e", { ...old, corrections: { e: { dropped: "marks-to-all" } } });
+    expect(changes(dropped)).toEqual(["hand: 3/8 -> 4/8"]);
   });
 });
 
@@ -153,7 +192,6 @@ describe("by hand", () => {
     [{ marks: 5, reason: "x" }, "The marks must be from 0 to 4."],
     [{ marks: -1, reason: "x" }, "The marks must be from 0 to 4."],
     [{ marks: "many", reason: "x" }, "The marks must be a number such as 2, 1.5 or 1/3."],
-    [{ marks: 2, reason: " " }, "Say why, in a few words; the student reads it."],
   ])("%j is refused", (hand, problem) => {
     expect(markByHand(awaiting, hand)).toEqual({ ok: false, problem });
   });
@@ -167,18 +205,33 @@ describe("by hand", () => {
       ],
     };
     expect(written(rubricMaximum(rubric))).toEqual("4");
-    expect(scoreRubric(rubric, { cause: "yes" })).toMatchObject({ ok: true, complete: false });
-    const whole = scoreRubric(rubric, { cause: "yes", words: "no" });
+    expect(scoreRubric(rubric, { cause: { level: "yes" } })).toMatchObject({
+      ok: true,
+      left: [{ id: "words" }],
+    });
+    const whole = scoreRubric(rubric, {
+      cause: { level: "yes", remark: "well seen" },
+      words: { level: "no" },
+    });
     expect(whole.ok && written(whole.marks)).toEqual("5/2");
-    expect(whole.ok && whole.complete).toBe(true);
-    expect(scoreRubric(rubric, { style: "yes" })).toEqual({
-      ok: false,
-      problem: "There is no criterion style.",
-    });
-    expect(scoreRubric(rubric, { cause: "perhaps" })).toEqual({
-      ok: false,
-      problem: "The criterion “Cause” has no level perhaps.",
-    });
+    expect(whole.ok && whole.left).toEqual([]);
+    expect(scoreRubric(rubric, { style: { level: "yes" } })).toMatchObject({ ok: false });
+    expect(english((scoreRubric(rubric, { style: {} }) as { problem: Said }).problem)).toBe(
+      "There is no criterion style.",
+    );
+    expect(english((scoreRubric(rubric, { cause: { level: "perhaps" } }) as { problem: Said }).problem)).toBe(
+      "The criterion “Cause” has no level perhaps.",
+    );
+  });
+
+  test("points between the levels take the place of a level's, from 0 to the most", () => {
+    const rubric = { criteria: [{ id: "a", title: "A", levels: [{ id: "all", title: "All", points: 3 }] }] };
+    const between = scoreRubric(rubric, { a: { level: "all", points: "3/2" } });
+    expect(between.ok && written(between.marks)).toBe("3/2");
+    for (const points of ["4", "-1", "much", ""]) {
+      const refused = scoreRubric(rubric, { a: { points } });
+      expect(!refused.ok && english(refused.problem)).toBe("The points of “A” must be from 0 to 3.");
+    }
   });
 });
 

@@ -1,5 +1,6 @@
 import * as yup from "yup";
 import { KIND_NAMES, type KindName } from "../kinds/answering";
+import type { Corrections } from "../kinds/correction";
 import { fieldsOf } from "../kinds/fields";
 import type { Recording } from "../kinds/kind";
 import { marking, type Question, withMeanings } from "../kinds/marking";
@@ -59,7 +60,11 @@ export interface QuizFile {
 }
 
 /** The content of one version: the questions with their keys, and how they are taken. The quiz's settings are its own. */
-export type QuizContent = Omit<QuizFile, "rules" | "unitMeanings"> & { readonly rules: DeskRules };
+export type QuizContent = Omit<QuizFile, "rules" | "unitMeanings"> & {
+  readonly rules: DeskRules;
+  /** What was put right in the marking since it was assigned; never part of its file. */
+  readonly corrections?: Corrections | undefined;
+};
 
 /**
  * A quiz file as it is kept: what belongs to a version, and what belongs to the quiz. What units mean is fixed here, so

@@ -2,11 +2,12 @@ import { type Answer, headingOf, type PresentedQuestion, summaryOf } from "../ki
 import type { MarkedQuestion, MarkState, Recording, Stimulus } from "../kinds/kind";
 import { type Question, rightAnswerTo } from "../kinds/marking";
 import type { OptionContent } from "../kinds/picks/options";
-import { mostOf } from "../kinds/rubric";
+import { type CriteriaMarks, mostOf, pointsIn } from "../kinds/rubric";
 import { shown } from "../numbers/exact";
 import type { AttemptSeed } from "../numbers/seeded";
 import type { Said } from "../said";
 import type { Instant } from "../time/instants";
+import type { NoteAnchor } from "./note-anchor";
 import type { Revelations } from "./reveal";
 import { type ShownAnswer, shownAnswer } from "./shown-answer";
 
@@ -20,8 +21,10 @@ export interface MarkedSlot {
   readonly marked: MarkedQuestion;
   readonly worked: string | null;
   readonly readMore: string | null;
-  /** By a rubric: the level reached, by criterion. */
-  readonly levels: Readonly<Record<string, string>> | null;
+  /** By a rubric: what was decided of each criterion. */
+  readonly criteria: CriteriaMarks | null;
+  /** What its marker says of the whole answer; rich text. */
+  readonly feedback: string | null;
   /** What became of its mark, oldest first: the first one, and each that replaced it. */
   readonly history: readonly MarkChange[];
   readonly notes: readonly MarginNote[];
@@ -43,8 +46,9 @@ export interface MarkChange {
 export interface MarginNote {
   readonly author: string;
   readonly at: Instant;
-  /** The words of the answer that it is about; null: the whole. */
-  readonly about: string | null;
+  /** What of the answer it is about; null: the whole. */
+  readonly anchor: NoteAnchor | null;
+  /** Rich text. */
   readonly text: string;
 }
 
@@ -95,14 +99,18 @@ export interface PaperQuestion {
     readonly reason: Said;
     readonly by: string | null;
   }[];
+  /** What its marker says of the whole answer; rich text. */
+  readonly feedback?: string;
   readonly notes?: readonly MarginNote[];
 }
 
 export interface PaperCriterion {
   readonly title: string;
   readonly most: string;
-  /** Null: not decided yet. */
-  readonly reached: { readonly title: string; readonly points: string; readonly text?: string } | null;
+  /** Null: not decided yet. Without a title: points between the levels. */
+  readonly reached: { readonly title: string | null; readonly points: string; readonly text?: string } | null;
+  /** What the marker says of it; plain. */
+  readonly remark?: string;
   /** The other levels that there are. */
   readonly others: readonly string[];
 }
@@ -127,20 +135,25 @@ function optionsOf({ question, seed, presented, answer }: MarkedSlot, right: boo
   }));
 }
 
-function rubricOf({ question, levels }: MarkedSlot): PaperCriterion[] {
-  if (!("rubric" in question) || !question.rubric || levels === null) return [];
+function rubricOf({ question, criteria }: MarkedSlot, withRemarks: boolean): PaperCriterion[] {
+  if (!("rubric" in question) || !question.rubric || criteria === null) return [];
   return question.rubric.criteria.map((criterion) => {
-    const reached = criterion.levels.find(({ id }) => id === levels[criterion.id]);
+    const decided = criteria[criterion.id];
+    const points = pointsIn(criterion, decided);
+    const reached =
+      decided?.points === undefined ? criterion.levels.find(({ id }) => id === decided?.level) : undefined;
     return {
       title: criterion.title,
       most: shown(mostOf(criterion)),
-      reached: reached
-        ? {
-            title: reached.title,
-            points: shown(reached.points),
-            ...(reached.text ? { text: reached.text } : {}),
-          }
-        : null,
+      reached:
+        points === null
+          ? null
+          : {
+              title: reached?.title ?? null,
+              points: shown(points),
+              ...(reached?.text ? { text: reached.text } : {}),
+            },
+      ...(withRemarks && decided?.remark ? { remark: decided.remark } : {}),
       others: criterion.levels.filter((level) => level !== reached).map(({ title }) => title),
     };
   });
@@ -164,7 +177,7 @@ export function paperQuestion(slot: MarkedSlot, reveal: Revelations): PaperQuest
   const worked = reveal.worked.visible;
   const right = reveal.right.visible;
   const handWords = worked ? slot.notes : [];
-  const rubric = marks ? rubricOf(slot) : [];
+  const rubric = marks ? rubricOf(slot, worked) : [];
   const model = "model" in slot.question ? slot.question.model : undefined;
   const shownWhole = written ? shownAnswer(slot.question, slot.presented, slot.answer, right) : null;
   return {
@@ -196,6 +209,7 @@ export function paperQuestion(slot: MarkedSlot, reveal: Revelations): PaperQuest
     ...(right && model ? { model } : {}),
     ...(rubric.length > 0 ? { rubric } : {}),
     ...(marks && slot.history.length > 1 ? { history: slot.history.map(shownChange) } : {}),
+    ...(worked && slot.feedback ? { feedback: slot.feedback } : {}),
     ...(handWords.length > 0 ? { notes: handWords } : {}),
   };
 }

@@ -2,44 +2,132 @@
 export interface Passage {
   /** Its words, as they were written. */
   readonly words: string;
+  /** Where they stand in the text, in characters; absent: at the first place where the words stand. */
+  readonly from?: number | undefined;
 }
 
-const escaped = (text: string): string =>
-  text.replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/>/g, "&gt;");
+const ENTITY = /^&(#\d{1,7}|#x[\da-f]{1,6}|[a-z]{1,8});/i;
+const NAMED: Readonly<Record<string, string>> = {
+  amp: "&",
+  lt: "<",
+  gt: ">",
+  quot: '"',
+  nbsp: "\u00a0",
+  apos: "'",
+};
 
-/** Where words stand in rich text, outside of its tags; -1: nowhere, or only across tags. */
-function placeIn(rich: string, words: string): number {
-  const wanted = escaped(words.trim());
-  if (wanted === "") return -1;
-  for (let from = rich.indexOf(wanted); from !== -1; from = rich.indexOf(wanted, from + 1)) {
-    // Within a tag, the last thing before it that opens or closes one is an opening.
-    if (rich.lastIndexOf("<", from) <= rich.lastIndexOf(">", from)) return from;
+function decoded(entity: string): string {
+  const name = entity.slice(1, -1);
+  if (!name.startsWith("#")) return NAMED[name] ?? entity;
+  const code =
+    name[1] === "x" || name[1] === "X" ? Number.parseInt(name.slice(2), 16) : Number(name.slice(1));
+  return code > 0 && code <= 0x10ffff ? String.fromCodePoint(code) : entity;
+}
+
+/** A run of rich text that is no tag: where it lies, and what it says. */
+interface Run {
+  readonly at: number;
+  /** As it stands in the rich text, unit by unit: a character, or an entity that says one. */
+  readonly units: readonly string[];
+  readonly text: string;
+}
+
+/** The text of rich text without its tags, run by run. Goes through it once. */
+function runsOf(rich: string): Run[] {
+  const runs: Run[] = [];
+  let at = 0;
+  while (at < rich.length) {
+    const open = rich.indexOf("<", at);
+    const close = open === -1 ? -1 : rich.indexOf(">", open);
+    const end = close === -1 ? rich.length : open;
+    if (end > at) {
+      const units: string[] = [];
+      let text = "";
+      for (let i = at; i < end; ) {
+        const entity = rich[i] === "&" ? ENTITY.exec(rich.slice(i, Math.min(end, i + 12)))?.[0] : undefined;
+        const says = entity ? decoded(entity) : (rich[i] ?? "");
+        // Offsets count as the browser counts: a character beyond the first plane is two.
+        units.push(entity ?? says);
+        for (let more = 1; more < says.length; more += 1) units.push("");
+        text += says;
+        i += entity?.length ?? 1;
+      }
+      runs.push({ at, units, text });
+    }
+    at = close === -1 ? rich.length : close + 1;
   }
-  return -1;
+  return runs;
 }
 
 /**
- * Rich text with the passages marked that something is said about, each with its number, and which of them were found. What
- * was written with a change of its look in between is not found, and nothing is marked for it.
+ * The text of rich text as offsets count in it: every character that is no tag, none left out and none put together.
+ * @example passageText("<p>one &amp; </p><p>two</p>") → "one & two"
+ */
+export const passageText = (rich: string): string =>
+  runsOf(rich)
+    .map(({ text }) => text)
+    .join("");
+
+/** Where a passage stands in a text; null: nowhere. */
+function placeOf(text: string, { words, from }: Passage): { from: number; to: number } | null {
+  if (words.trim() === "") return null;
+  if (from !== undefined && text.startsWith(words, from)) return { from, to: from + words.length };
+  const wanted = words.trim();
+  const found = text.indexOf(wanted);
+  return found === -1 ? null : { from: found, to: found + wanted.length };
+}
+
+/**
+ * Rich text with the passages marked that something is said about, each with its number, and which of them were found. A
+ * passage may run over changes of look and over paragraphs; where passages overlap, what they share carries both numbers.
  * @example withPassages("<p>one two</p>", []) → { rich: "<p>one two</p>", found: [] }
  */
 export function withPassages(
   rich: string,
   passages: readonly Passage[],
 ): { readonly rich: string; readonly found: readonly boolean[] } {
-  const places = passages.map(({ words }, i) => {
-    const from = placeIn(rich, words);
-    return { i, from, to: from + escaped(words.trim()).length };
-  });
-  const taken: { i: number; from: number; to: number }[] = [];
+  const runs = runsOf(rich);
+  const text = runs.map((run) => run.text).join("");
+  const places = passages.map((passage) => placeOf(text, passage));
+  if (places.every((place) => place === null)) return { rich, found: places.map(() => false) };
+  const pieces: string[] = [];
+  let copied = 0;
+  let offset = 0;
+  for (const run of runs) {
+    pieces.push(rich.slice(copied, run.at));
+    const raw = run.units.join("");
+    pieces.push(markedRun(run, offset, places));
+    copied = run.at + raw.length;
+    offset += run.text.length;
+  }
+  pieces.push(rich.slice(copied));
+  return { rich: pieces.join(""), found: places.map((place) => place !== null) };
+}
+
+type Places = readonly ({ readonly from: number; readonly to: number } | null)[];
+
+/** A run with what of the passages lies in it. @param offset where it begins in the text */
+function markedRun({ units, text }: Run, offset: number, places: Places): string {
+  const end = offset + text.length;
+  const edges = new Set([offset, end]);
   for (const place of places) {
-    const isFree = taken.every(({ from, to }) => place.to <= from || place.from >= to);
-    if (place.from !== -1 && isFree) taken.push(place);
+    if (!place || place.to <= offset || place.from >= end) continue;
+    edges.add(Math.max(offset, place.from));
+    edges.add(Math.min(end, place.to));
   }
-  let marked = rich;
-  for (const { i, from, to } of [...taken].sort((a, b) => b.from - a.from)) {
-    const passage = `<mark data-passage="${i + 1}">${marked.slice(from, to)}<sup>${i + 1}</sup></mark>`;
-    marked = marked.slice(0, from) + passage + marked.slice(to);
-  }
-  return { rich: marked, found: passages.map((_, i) => taken.some((place) => place.i === i)) };
+  const sorted = [...edges].sort((a, b) => a - b);
+  return sorted
+    .slice(0, -1)
+    .map((from, i) => {
+      const to = sorted[i + 1] ?? end;
+      const raw = units.slice(from - offset, to - offset).join("");
+      const inside = places.flatMap((place, number) =>
+        place && place.from <= from && place.to >= to ? [number + 1] : [],
+      );
+      if (inside.length === 0) return raw;
+      const ends = inside.filter((number) => places[number - 1]?.to === to);
+      const numbers = ends.map((number) => `<sup>${number}</sup>`).join("");
+      return `<mark data-passage="${inside.join(" ")}">${raw}${numbers}</mark>`;
+    })
+    .join("");
 }

@@ -2,6 +2,7 @@ import { sql } from "drizzle-orm";
 import {
   bigint,
   boolean,
+  check,
   index,
   integer,
   jsonb,
@@ -16,11 +17,13 @@ import {
   uuid,
 } from "drizzle-orm/pg-core";
 import type { MarkedQuestion } from "@/core/kinds/kind";
+import type { CriteriaMarks } from "@/core/kinds/rubric";
 import type { Revealed } from "@/core/quiz/rules";
 import type { Said } from "@/core/said";
 import { createdAt, id, instant } from "./columns";
 import { person } from "./people";
 import { quiz, quizVersion } from "./quizzes";
+import { reMarking } from "./re-marking";
 
 export const handedInBy = pgEnum("handed_in_by", ["student", "clock", "instructor"]);
 
@@ -68,13 +71,16 @@ export const attempt = pgTable(
     returnedAt: instant(),
     /** When its student looked at its marked paper last, with something on it to read. */
     paperReadAt: instant(),
-    /** The instructor's words on the whole of it; rich text. */
+    /** The instructor's words on the whole of it, as they were returned; rich text. */
     feedback: text(),
+    /** Its number in the pile of its quiz, drawn by lot when it is first listed: it tells nothing of whose it is. */
+    paper: smallint(),
     /** When what was written in it was removed by the rule on how long it is kept; its total stays. */
     writtenRemovedAt: instant(),
   },
   (table) => [
     unique().on(table.quizId, table.personId, table.number),
+    unique().on(table.quizId, table.paper),
     // Two starts at once make one attempt.
     uniqueIndex("one_running_attempt")
       .on(table.quizId, table.personId)
@@ -82,6 +88,20 @@ export const attempt = pgTable(
     index("running_deadlines").on(table.deadline).where(sql`${table.handedInAt} is null`),
     index().on(table.personId),
   ],
+);
+
+/** Which question stands at which slot of an attempt, written when it starts: so the answers to a question are found. */
+export const attemptQuestion = pgTable(
+  "attempt_question",
+  {
+    attemptId: uuid()
+      .notNull()
+      .references(() => attempt.id, { onDelete: "cascade" }),
+    slot: smallint().notNull(),
+    /** Its id within the quiz. */
+    questionId: text().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.attemptId, table.slot] }), index().on(table.questionId)],
 );
 
 /** What stands in each slot now. */
@@ -138,6 +158,8 @@ export const answerCheck = pgTable(
   (table) => [primaryKey({ columns: [table.attemptId, table.slot, table.number] })],
 );
 
+export const lateDecision = pgEnum("late_decision", ["taken", "left"]);
+
 /** What a device wrote in time but delivered after the end: kept apart, for the instructor to accept or leave. */
 export const lateWriting = pgTable(
   "late_writing",
@@ -155,6 +177,11 @@ export const lateWriting = pgTable(
     arrivedAt: instant().notNull(),
     /** What of the marked paper its student could see when it came: the device's word for its time weighs less then. */
     shown: jsonb().$type<Revealed[]>().notNull().default([]),
+    /** What an instructor decided of it, when, and why; null: nothing yet. Its student reads it. */
+    decision: lateDecision(),
+    decidedAt: instant(),
+    decidedBy: uuid().references(() => person.id),
+    reason: text(),
   },
   (table) => [primaryKey({ columns: [table.attemptId, table.slot, table.device, table.revision] })],
 );
@@ -176,10 +203,18 @@ export const mark = pgTable(
     awaiting: numeric({ precision: 12, scale: 4 }).notNull(),
     maximum: numeric({ precision: 12, scale: 4 }).notNull(),
     source: markSource().notNull(),
+    /** The question's id within the quiz; missing only in what is older than this column, until it was carried over. */
+    questionId: text(),
+    /** The version by whose key it was made. */
+    versionId: uuid().references(() => quizVersion.id),
+    /** The re-marking that made it; null: none did. */
+    batchId: uuid().references(() => reMarking.id),
     /** Which hand-in of the attempt it is the mark of: an attempt that was taken back has several. */
     handIn: smallint().notNull().default(1),
-    /** By a rubric: the level reached, by criterion. */
-    levels: jsonb().$type<Record<string, string>>(),
+    /** By a rubric: what was reached in each criterion, and what was said of it. */
+    criteria: jsonb().$type<CriteriaMarks>(),
+    /** What the marker says of the whole answer; rich text. */
+    feedback: text(),
     /** Part by part, exact, with the reasons in words. */
     detail: jsonb().$type<MarkedQuestion>().notNull(),
     /** Why it was set: a sentence as it is meant, or what an instructor wrote. */
@@ -187,7 +222,12 @@ export const mark = pgTable(
     markedBy: uuid().references(() => person.id),
     createdAt: createdAt(),
   },
-  (table) => [primaryKey({ columns: [table.attemptId, table.slot, table.id] })],
+  (table) => [
+    primaryKey({ columns: [table.attemptId, table.slot, table.id] }),
+    index("mark_batch").on(table.batchId).where(sql`${table.batchId} is not null`),
+    // Not asked of what is older: that is carried over when the application starts.
+    check("mark_names_its_question", sql`${table.questionId} is not null`),
+  ],
 );
 
 /** The proof of a hand-in; each hand-in has its own. */
@@ -230,25 +270,4 @@ export const openDesk = pgTable(
     seenAt: instant().notNull(),
   },
   (table) => [index().on(table.attemptId), index().on(table.seenAt)],
-);
-
-/** What a marker writes in the margin beside a question, to all of it or to a piece of what was written. */
-export const marginNote = pgTable(
-  "margin_note",
-  {
-    id: id(),
-    attemptId: uuid()
-      .notNull()
-      .references(() => attempt.id, { onDelete: "cascade" }),
-    slot: smallint().notNull(),
-    authorId: uuid()
-      .notNull()
-      .references(() => person.id),
-    /** The words of the answer that it is about, plain; null: the whole. */
-    about: text(),
-    /** Rich text, cleaned on the way in. */
-    text: text().notNull(),
-    createdAt: createdAt(),
-  },
-  (table) => [index().on(table.attemptId)],
 );

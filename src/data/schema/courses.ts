@@ -1,4 +1,4 @@
-import { boolean, index, jsonb, pgEnum, pgTable, primaryKey, text, uuid } from "drizzle-orm/pg-core";
+import { boolean, index, integer, jsonb, pgEnum, pgTable, primaryKey, text, uuid } from "drizzle-orm/pg-core";
 import { COURSE_ROLES } from "@/core/access/may";
 import type { Scale } from "@/core/gradebook/scales";
 import type { UnitMeanings } from "@/core/numbers/unit-names";
@@ -42,4 +42,32 @@ export const enrolment = pgTable(
     primaryKey({ columns: [table.personId, table.courseId] }),
     index().on(table.courseId, table.role),
   ],
+);
+
+/** A part of a course's students: a group, a morning, a room. */
+export const courseSection = pgTable(
+  "course_section",
+  {
+    id: id(),
+    courseId: uuid()
+      .notNull()
+      .references(() => course.id, { onDelete: "cascade" }),
+    title: text().notNull(),
+    position: integer().notNull(),
+  },
+  (table) => [index().on(table.courseId)],
+);
+
+/** Who belongs to a section; a student may belong to several. */
+export const sectionMember = pgTable(
+  "section_member",
+  {
+    sectionId: uuid()
+      .notNull()
+      .references(() => courseSection.id, { onDelete: "cascade" }),
+    personId: uuid()
+      .notNull()
+      .references(() => person.id, { onDelete: "cascade" }),
+  },
+  (table) => [primaryKey({ columns: [table.sectionId, table.personId] }), index().on(table.personId)],
 );

@@ -13,7 +13,9 @@ export const record = pgTable(
     /** What it was done to: "attempt", "quiz", ... and its key. */
     subject: text().notNull(),
     subjectId: uuid().notNull(),
+    /** The course that it belongs to; null: none. */
+    courseId: uuid(),
     details: jsonb().$type<Record<string, unknown>>().notNull(),
   },
-  (table) => [index().on(table.subjectId)],
+  (table) => [index().on(table.subjectId), index().on(table.courseId, table.at)],
 );

@@ -10,6 +10,7 @@ const WORDS = {
   none: said("desk.told-panel.not-right"),
   empty: said("desk.told-panel.left-empty"),
   awaits: said("desk.told-panel.waits-for-your-instructor"),
+  dropped: said("ui.mark-states.dropped"),
 } as const;
 
 /** What a question says once it is left, where the quiz tells at once. */

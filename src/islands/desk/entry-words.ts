@@ -8,6 +8,7 @@ const TOLD_WORDS = {
   none: said("desk.entry-words.not-right"),
   empty: said("desk.entry-words.empty"),
   awaits: said("desk.entry-words.waits-for-marking"),
+  dropped: said("ui.mark-states.dropped"),
 } as const;
 
 /** How far a question is answered, in a word or two. */

@@ -12,8 +12,9 @@ import { iso, now } from "../base/clock";
 import { signalAttempts } from "../base/desk-events";
 import { log } from "../base/log";
 import { Problem } from "../base/problems";
-import { note } from "../base/record";
+import { courseOfSubject, note } from "../base/record";
 import { notify } from "../notices/notify";
+import { type HeldKeys, heldKeys, holdKeys } from "../quizzes/keys";
 import { versionContent } from "../quizzes/versions";
 import { worksOf } from "./answers";
 import { lockAttempt } from "./lock-attempt";
@@ -39,6 +40,7 @@ interface Marked extends HandIn {
   /** Each hand-in of an attempt that was taken back has its own slip. */
   readonly number: number;
   readonly digests: readonly string[];
+  readonly keys: HeldKeys;
 }
 
 /** How many questions are answered whole, as the desk counts. */
@@ -63,15 +65,18 @@ async function markedOf(db: Queryable, handIns: readonly HandIn[]): Promise<Mark
       .groupBy(slip.attemptId),
   ]);
   const marked: Marked[] = [];
+  const keysOf = await heldKeys(db, [...new Set(handIns.map(({ row }) => row.quizId))]);
   for (const each of handIns) {
     const { row } = each;
     const content = await versionContent(row.versionId);
     const work = works.get(row.id) ?? new Map();
-    const result = markAttempt(content, await seedOf(row), work);
+    const keys = keysOf(row.quizId);
+    const result = markAttempt(content, await seedOf(row), work, keys.keyOf(row.versionId));
     const number = (slips.find(({ id }) => id === row.id)?.slips ?? 0) + 1;
     marked.push({
       ...each,
       marked: result,
+      keys,
       number,
       digests: result.slots.map((s) => answerDigest(s.answer)),
     });
@@ -81,11 +86,13 @@ async function markedOf(db: Queryable, handIns: readonly HandIn[]): Promise<Mark
 }
 
 async function insertMarks(db: Queryable, all: readonly Marked[]): Promise<void> {
-  const rows = all.flatMap(({ row, at, number, marked }) =>
-    marked.slots.map(({ slot, marked: detail }) => ({
+  const rows = all.flatMap(({ row, at, number, marked, keys }) =>
+    marked.slots.map(({ slot, question, marked: detail }) => ({
       attempt_id: row.id,
       slot,
       id: newId(),
+      question_id: question.id,
+      version_id: keys.versionOf(row.versionId, question.id),
       ...markColumns(detail),
       hand_in: number,
       reason:
@@ -96,10 +103,10 @@ async function insertMarks(db: Queryable, all: readonly Marked[]): Promise<void>
     })),
   );
   await db.execute(sql`insert into mark
-      (attempt_id, slot, id, marks, awaiting, maximum, source, hand_in, detail, reason, created_at)
-    select attempt_id, slot, id, marks, awaiting, maximum, 'rule', hand_in, detail, reason, created_at
+      (attempt_id, slot, id, question_id, version_id, marks, awaiting, maximum, source, hand_in, detail, reason, created_at)
+    select attempt_id, slot, id, question_id, version_id, marks, awaiting, maximum, 'rule', hand_in, detail, reason, created_at
     from jsonb_to_recordset(${JSON.stringify(rows)}::jsonb) as new(attempt_id uuid, slot smallint, id uuid,
-      marks numeric, awaiting numeric, maximum numeric, hand_in smallint, detail jsonb, reason jsonb, created_at timestamptz)
+      question_id text, version_id uuid, marks numeric, awaiting numeric, maximum numeric, hand_in smallint, detail jsonb, reason jsonb, created_at timestamptz)
     order by attempt_id, slot`);
 }
 
@@ -181,6 +188,7 @@ async function tellOfClock(db: Queryable, all: readonly Marked[]): Promise<void>
  */
 export async function handInAll(db: Queryable, handIns: readonly HandIn[]): Promise<void> {
   if (handIns.length === 0) return;
+  await holdKeys(db, [...new Set(handIns.map(({ row }) => row.quizId))]);
   const all = await markedOf(db, handIns);
   await insertMarks(db, all);
   await db.insert(slip).values(
@@ -207,6 +215,7 @@ export async function handInAll(db: Queryable, handIns: readonly HandIn[]): Prom
       action: "handed in",
       subject: "attempt",
       subjectId: row.id,
+      courseId: courseOfSubject("attempt", row.id),
       details: { by, at: iso(at), answered: answeredIn(marked) },
     })),
   );

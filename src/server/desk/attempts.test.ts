@@ -234,8 +234,8 @@ describe("the marked paper", () => {
       ),
     );
     // A mark that was changed tells how it came about; what an instructor wrote is said as it is.
-    await sql`insert into mark (attempt_id, slot, id, marks, awaiting, maximum, source, detail, reason)
-      select attempt_id, slot, ${randomUUID()}, marks, awaiting, maximum, 'hand', detail, '"Right after all"'
+    await sql`insert into mark (attempt_id, slot, id, question_id, version_id, marks, awaiting, maximum, source, detail, reason)
+      select attempt_id, slot, ${randomUUID()}, question_id, version_id, marks, awaiting, maximum, 'hand', detail, '"Right after all"'
       from mark where attempt_id = ${attemptId} and slot = 1`;
     const paper = await markedPaperOf(student, attemptId);
     expect(inLanguage("ja", () => say(paper?.questions[0]?.history?.[1]?.reason))).toBe("Right after all");

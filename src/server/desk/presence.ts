@@ -5,6 +5,7 @@ import { attempt, openDesk, record } from "@/data/schema";
 import { now } from "../base/clock";
 import { signalAttempt } from "../base/desk-events";
 import { log } from "../base/log";
+import { courseOfSubject } from "../base/record";
 
 /** A reload is not leaving: whoever is back so soon, at whichever process, was never away. */
 export const AWAY_AFTER = 5 * SECOND;
@@ -72,6 +73,7 @@ async function noteIf(
     action,
     subject: "attempt",
     subjectId: attemptId,
+    courseId: courseOfSubject("attempt", attemptId),
     details: {},
     at: new Date(at),
   });

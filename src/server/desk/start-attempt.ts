@@ -14,6 +14,7 @@ import { newId } from "@/data/schema/columns";
 import { t } from "@/words/t";
 import { openQuiz } from "../access/open-quiz";
 import type { Viewer } from "../access/viewer";
+import { writeAttemptQuestions } from "../attempts/attempt-questions";
 import { currentNaming, type Seeded, seedOf } from "../attempts/seeds";
 import { isOverdue, settleAll } from "../attempts/settle";
 import { instantOf, iso, now } from "../base/clock";
@@ -108,6 +109,7 @@ export async function startAttempt(viewer: Viewer, quizId: string): Promise<{ at
       .onConflictDoNothing()
       .returning({ id: attempt.id });
     if (!made) return null;
+    await writeAttemptQuestions(tx, [{ id: made.id, plan: drawn.plan }]);
     await note(tx, { actorId: viewer.id, action: "started", subject: "attempt", subjectId: made.id });
     return made.id;
   });

@@ -1,14 +1,15 @@
-import { and, asc, desc, eq } from "drizzle-orm";
+import { and, asc, desc, eq, isNull } from "drizzle-orm";
 import { may } from "@/core/access/may";
 import type { HandedInBy } from "@/core/attempt/answered-words";
 import { attemptsAllowed } from "@/core/attempt/attempts-left";
 import { hasMoreTime, timeAllowed } from "@/core/attempt/deadline";
-import { planAttempt } from "@/core/attempt/plan";
 import type { PictureView } from "@/core/desk/desk-view";
 import { type PresentedQuestion, readAnswer } from "@/core/kinds/answering";
 import { filledIn, present } from "@/core/kinds/marking";
+import { type KeyOf, planWithKeys } from "@/core/marking/mark-attempt";
 import { percentOf, rangeWords } from "@/core/marking/mark-words";
 import { shown } from "@/core/numbers/exact";
+import type { QuizContent } from "@/core/quiz/quiz-file";
 import type { Counts, Revealed } from "@/core/quiz/rules";
 import { REVEALED } from "@/core/quiz/rules";
 import { type PaperQuestion, paperQuestion } from "@/core/reveal/marked-paper";
@@ -132,6 +133,17 @@ async function noteRead(attemptId: string): Promise<void> {
     .where(eq(attempt.id, attemptId));
 }
 
+/** The keys by which the marks that hold were made: the paper shows those. */
+async function keysOfMarks(writtenOn: string, marks: readonly (typeof mark.$inferSelect)[]): Promise<KeyOf> {
+  const versions = new Map<string, string>();
+  for (const { questionId, versionId } of marks)
+    if (questionId && versionId) versions.set(questionId, versionId);
+  const contents = new Map<string, QuizContent>();
+  for (const id of new Set(versions.values()))
+    if (id !== writtenOn) contents.set(id, await versionContent(id));
+  return (questionId) => contents.get(versions.get(questionId) ?? "");
+}
+
 const removed = (at: number) =>
   new Problem(
     410,
@@ -176,7 +188,7 @@ export async function markedPaperOf(
           .select({ note: marginNote, author: person.name })
           .from(marginNote)
           .innerJoin(person, eq(person.id, marginNote.authorId))
-          .where(eq(marginNote.attemptId, row.id))
+          .where(and(eq(marginNote.attemptId, row.id), isNull(marginNote.withdrawnAt)))
           .orderBy(asc(marginNote.createdAt), asc(marginNote.id))
       : [],
     what === "paper" ? adjustedOf(quiz.id, row.personId) : null,
@@ -185,7 +197,11 @@ export async function markedPaperOf(
   const lastHandIn = Math.max(...marks.map((each) => each.mark.handIn));
   const holding = marks.filter((each) => each.mark.handIn === lastHandIn);
   const seen: PresentedQuestion[] = [];
-  const questions = planAttempt(content, seed).flatMap(({ slot, question }) => {
+  const keyOf = await keysOfMarks(
+    row.versionId,
+    holding.map(({ mark: each }) => each),
+  );
+  const questions = planWithKeys(content, seed, keyOf).flatMap(({ slot, question }) => {
     const presented = present(question, seed);
     if (reveal.written.visible) seen.push(presented);
     const reading = readAnswer(presented, answers.find((each) => each.slot === slot)?.answer ?? null);
@@ -203,7 +219,8 @@ export async function markedPaperOf(
         marked,
         worked: question.worked === undefined ? null : filledIn(question, seed, question.worked),
         readMore: question.readMore ?? null,
-        levels: current.levels,
+        criteria: current.criteria,
+        feedback: current.feedback,
         history: given.map(({ mark: each, by }) => ({
           at: each.createdAt.getTime(),
           marks: each.detail.marks,
@@ -214,7 +231,14 @@ export async function markedPaperOf(
         })),
         notes: notes.flatMap(({ note, author }) =>
           note.slot === slot
-            ? [{ author, at: note.createdAt.getTime(), about: note.about, text: note.text }]
+            ? [
+                {
+                  author,
+                  at: (note.editedAt ?? note.createdAt).getTime(),
+                  anchor: note.anchor,
+                  text: note.text,
+                },
+              ]
             : [],
         ),
       },
