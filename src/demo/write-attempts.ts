@@ -2,7 +2,7 @@ import { sql } from "drizzle-orm";
 import { deadlineOf, NO_ALLOWANCE } from "@/core/attempt/deadline";
 import { maximumOf, planAttempt, type Slot } from "@/core/attempt/plan";
 import type { Answer } from "@/core/kinds/answering";
-import type { CriteriaMarks } from "@/core/kinds/rubric";
+import { type CriteriaMarks, scoreRubric } from "@/core/kinds/rubric";
 import { markByHand } from "@/core/marking/hand-mark";
 import { type HandWork, NO_WORK } from "@/core/marking/hand-work";
 import { stored } from "@/core/numbers/exact";
@@ -339,6 +339,7 @@ async function writeMarks(db: Queryable, each: Planned, markerId: string): Promi
         attemptId,
         slot,
         work,
+        done: slot === 0 || work.marks !== null || isDecided(plan, slot, work),
         version: 1,
         device: newId(),
         revision: 1,
@@ -373,6 +374,14 @@ async function writeMarks(db: Queryable, each: Planned, markerId: string): Promi
       at: new Date(at).getTime(),
     });
   }
+}
+
+/** Whether a rubric is decided whole. */
+function isDecided(plan: readonly Slot[], slot: number, { criteria }: HandWork): boolean {
+  const question = plan.find((each) => each.slot === slot)?.question;
+  const score =
+    question && "rubric" in question && question.rubric ? scoreRubric(question.rubric, criteria) : null;
+  return score?.ok === true && score.left.length === 0;
 }
 
 /** Words of an answer as a note is pinned to them. */

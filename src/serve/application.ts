@@ -9,9 +9,11 @@ import { saveLane } from "../server/desk/save-lane";
 import { pathOf } from "../server/edge/guard";
 import { startDeskKeeper } from "../server/jobs/desk-keeper";
 import { startMailer } from "../server/jobs/mailer";
+import { startComparing, startReMarker } from "../server/jobs/marking-jobs";
 import { startNotifier } from "../server/jobs/notifier";
 import { startSweeper } from "../server/jobs/sweeper";
 import { startTidier } from "../server/jobs/tidier";
+import { roomFilesLane } from "../server/marking/room-files";
 import { ownDataLane } from "../server/profile/own-data-lane";
 import { offerPeople } from "../server/sign-in/offered-people";
 
@@ -56,14 +58,22 @@ export async function prepare(): Promise<Prepared> {
 
 /** Starts what runs beside answering; returns how to stop it. */
 export function startJobs(): () => Promise<void> {
-  const stops = [startSweeper(), startNotifier(), startMailer(), startDeskKeeper(), startTidier()];
+  const stops = [
+    startSweeper(),
+    startNotifier(),
+    startMailer(),
+    startDeskKeeper(),
+    startTidier(),
+    startReMarker(),
+    startComparing(),
+  ];
   return async () => {
     await endEventStreams();
     await Promise.all(stops.map((stopJob) => stopJob()));
   };
 }
 
-const LANES = [saveLane, eventsLane, filesLane, ownDataLane];
+const LANES = [saveLane, eventsLane, filesLane, roomFilesLane, ownDataLane];
 
 /** Requests that have a way of their own beside the framework; returns whether this was one. */
 export function ownLane(request: IncomingMessage, response: ServerResponse): boolean {

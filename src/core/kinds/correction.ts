@@ -29,8 +29,8 @@ export type Corrections = Readonly<Record<string, QuestionCorrection>>;
 /** What an instructor changes in the marking of a question. */
 export type Correction =
   | { readonly kind: "credit"; readonly grants: readonly Grant[] }
-  /** An answer that was given becomes the right one: the group of it, by the place of its part and its identity. */
-  | { readonly kind: "key"; readonly part: number; readonly identity: string }
+  /** An answer that was given becomes the right one. */
+  | { readonly kind: "key"; readonly part: number; readonly identity: string; readonly written: string }
   | { readonly kind: "drop"; readonly dropped: Dropped }
   | { readonly kind: "undo" };
 

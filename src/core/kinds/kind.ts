@@ -151,6 +151,15 @@ export interface MarkedQuestion {
   readonly parts: readonly MarkedPart[];
 }
 
+/** An answer that is to be the right one, as it was marked. */
+export interface GivenAsKey {
+  /** The place of the part that it answers, from 0. */
+  readonly part: number;
+  readonly identity: string;
+  /** As it was written. */
+  readonly written: string;
+}
+
 /** The half of a kind that holds keys: server and command line only. */
 export interface MarkingKind<Q extends QuestionCommon, P extends PresentedCommon, A> {
   readonly name: Q["kind"];
@@ -178,6 +187,11 @@ export interface MarkingKind<Q extends QuestionCommon, P extends PresentedCommon
   fillIn?(question: Q, seed: AttemptSeed, text: string): string;
   /** The question with what units mean in its quiz and course, as far as it does not say itself; for kinds with units. */
   meaning?(question: Q, meanings: UnitMeanings): Q;
+  /**
+   * The question with an answer that was given as its right one, in the place of the one it has; null where that cannot be: of a
+   * key that is worked out anew for each attempt there is no one answer. For kinds that can.
+   */
+  keyedBy?(question: Q, given: GivenAsKey): Q | null;
   /** What an author should look at again: right as a file, and yet likely to be unfair or not what is meant. */
   warnings?(question: Q): Said[];
 }

@@ -27,6 +27,12 @@ test("the same words twice: the offset says which; where it does not fit, the wo
   ]);
 });
 
+test("a formula is no text, drawn or not", () => {
+  const drawn = "<p>so <span><!--formula a&gt;b--><b>a>b</b><!--/formula--></span> is it</p>";
+  expect(passageText(drawn)).toBe("so  is it");
+  expect(withPassages(drawn, [{ words: "is it", from: 4 }]).rich).toContain('<mark data-passage="1">is it');
+});
+
 test("whatever is marked, the text stays the same, and what is marked is the passage", () => {
   const piece = fc.constantFrom(
     "one ",

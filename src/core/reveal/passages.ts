@@ -32,7 +32,10 @@ interface Run {
   readonly text: string;
 }
 
-/** The text of rich text without its tags, run by run. Goes through it once. */
+const FORMULA = "<!--formula ";
+const FORMULA_END = "<!--/formula-->";
+
+/** The text of rich text without its tags and drawn formulas, run by run. Goes through it once. */
 function runsOf(rich: string): Run[] {
   const runs: Run[] = [];
   let at = 0;
@@ -55,6 +58,11 @@ function runsOf(rich: string): Run[] {
       runs.push({ at, units, text });
     }
     at = close === -1 ? rich.length : close + 1;
+    // Drawn or not, a formula is no text: offsets are the same in both.
+    if (open !== -1 && rich.startsWith(FORMULA, open)) {
+      const ended = rich.indexOf(FORMULA_END, at);
+      if (ended !== -1) at = ended + FORMULA_END.length;
+    }
   }
   return runs;
 }

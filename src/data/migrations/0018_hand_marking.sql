@@ -11,6 +11,7 @@ CREATE TABLE "hand_marking" (
 	"attempt_id" uuid NOT NULL,
 	"slot" smallint NOT NULL,
 	"work" jsonb NOT NULL,
+	"done" boolean NOT NULL,
 	"version" integer NOT NULL,
 	"device" uuid NOT NULL,
 	"revision" bigint NOT NULL,

@@ -12,6 +12,7 @@ CREATE TABLE "alike_pair" (
 CREATE TABLE "alike_run" (
 	"quiz_id" uuid PRIMARY KEY NOT NULL,
 	"asked_at" timestamp (3) with time zone NOT NULL,
+	"claimed_at" timestamp (3) with time zone,
 	"finished_at" timestamp (3) with time zone,
 	"compared" integer DEFAULT 0 NOT NULL
 );

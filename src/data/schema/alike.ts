@@ -10,6 +10,8 @@ export const alikeRun = pgTable("alike_run", {
     .references(() => quiz.id, { onDelete: "cascade" }),
   /** When it was asked for. */
   askedAt: instant().notNull(),
+  /** When a process took it in hand; null: none did. */
+  claimedAt: instant(),
   /** When it was done; null: not yet. */
   finishedAt: instant(),
   compared: integer().notNull().default(0),

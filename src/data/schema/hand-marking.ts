@@ -31,6 +31,8 @@ export const handMarking = pgTable(
       .references(() => attempt.id, { onDelete: "cascade" }),
     slot: smallint().notNull(),
     work: jsonb().$type<HandWork>().notNull(),
+    /** Whether nothing is left to decide. */
+    done: boolean().notNull(),
     /** Grows by one with each change: what is written on an older state than the one stored is refused. */
     version: integer().notNull(),
     /** The page that wrote it, and its own number of the change. */

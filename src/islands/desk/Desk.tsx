@@ -3,6 +3,7 @@ import type { DeskView } from "@/core/desk/desk-view";
 import { Confirm } from "@/ui/Confirm";
 import { t } from "@/words/t";
 import { nearDay } from "@/words/times";
+import { SignInAgain } from "../keeping/SignInAgain";
 import { ByMenus, ContentLanguage, PictureWords } from "../kinds/view-contexts";
 import { DeskFooter } from "./DeskFooter";
 import { isWritable } from "./desk-phase";
@@ -14,7 +15,6 @@ import { Head } from "./Head";
 import { KeysDialog } from "./KeysDialog";
 import type { KeysHere } from "./keys";
 import { PageSheet } from "./PageSheet";
-import { SignInAgain } from "./SignInAgain";
 import { type Tool, Tools, toolsOf } from "./Tools";
 import { useCountdown } from "./use-countdown";
 import { keysOf, useKeys } from "./use-keys";
@@ -159,7 +159,12 @@ export function Desk({ view }: { readonly view: DeskView }) {
             >
               <p>{state.asking?.words}</p>
             </Confirm>
-            <SignInAgain store={store} open={signingIn} onOpenChange={setSigningIn} />
+            <SignInAgain
+              email={store.view.email}
+              signIn={(password) => store.signInAgain(password)}
+              open={signingIn}
+              onOpenChange={setSigningIn}
+            />
             <HandInWaits store={store} state={state} />
             <KeysDialog keys={keys} onClose={() => setKeys(null)} />
           </div>

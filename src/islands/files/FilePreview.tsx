@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { t } from "@/words/t";
+import { drawPage, openPdf } from "./pdf-pages";
 import { previewOf } from "./previews";
 
 interface FilePreviewProps {
@@ -10,6 +11,8 @@ interface FilePreviewProps {
 
 /** Of a text so much is shown, in characters. */
 const TEXT_SHOWN = 4_000;
+/** A page is drawn so wide, in the screen's own points. */
+const PREVIEW_WIDTH = 480;
 
 /** A file where it stands, as far as browsers show such files: a picture, sound, film, a text, the pages of a PDF. */
 export function FilePreview({ name, address }: FilePreviewProps) {
@@ -102,24 +105,12 @@ function PdfPreview({ name, address, onFail }: InnerProps) {
     let gone = false;
     let close = () => {};
     const draw = async () => {
-      const [{ getDocument, GlobalWorkerOptions }, worker] = await Promise.all([
-        import("pdfjs-dist"),
-        import("pdfjs-dist/build/pdf.worker.min.mjs?url"),
-      ]);
-      GlobalWorkerOptions.workerSrc = worker.default;
-      const task = getDocument({ url: address, isEvalSupported: false, enableXfa: false });
-      close = () => void task.destroy();
-      const document = await task.promise;
-      const shown = await document.getPage(Math.min(page, document.numPages));
+      const opened = await openPdf(address);
+      close = opened.close;
       const place = canvas.current;
       if (gone || !place) return;
-      setPages(document.numPages);
-      const width = 480 * Math.min(2, devicePixelRatio);
-      const viewport = shown.getViewport({ scale: width / shown.getViewport({ scale: 1 }).width });
-      place.width = viewport.width;
-      place.height = viewport.height;
-      const context = place.getContext("2d");
-      if (context) await shown.render({ canvasContext: context, viewport }).promise;
+      setPages(opened.document.numPages);
+      await drawPage(opened.document, Math.min(page, opened.document.numPages), place, PREVIEW_WIDTH);
     };
     draw().catch(() => gone || failed.current());
     return () => {

@@ -2,27 +2,45 @@ import type { IncomingMessage, ServerResponse } from "node:http";
 import { Readable } from "node:stream";
 import { pipeline } from "node:stream/promises";
 import { t } from "@/words/t";
-import { tokenOf, viewerOf } from "../access/viewer";
+import { tokenOf, type Viewer, viewerOf } from "../access/viewer";
 import { spend } from "../base/budgets";
 import { notSignedIn, Problem } from "../base/problems";
 import { answerProblem } from "../edge/answer-problem";
-import { fileOf } from "./uploads";
+import { fileOf, type KeptFile } from "./uploads";
 
 const FILE = /^\/api\/attempts\/([^/]+)\/files\/([^/]+)$/;
 /** Types that a browser shows by itself and that can run nothing in a sandbox. */
 const SHOWN = /^(image\/(png|jpeg|gif|webp|avif|bmp|apng)|application\/pdf|text\/plain|audio\/.+|video\/.+)$/;
 
+/** A file that is asked for: its name, and how it is found for who may have it. */
+interface WantedFile {
+  readonly name: string;
+  readonly find: (viewer: Viewer) => Promise<KeptFile>;
+}
+/** Whether a path is that of a file; null: it is none. */
+type FileWay = (path: string) => WantedFile | null;
+
 /**
  * Gives files in a stream, as fast as they are taken in and no faster, beside the framework, which would hold them whole.
- * Returns whether the request was for one.
+ * Each lane knows the addresses of some files; it returns whether the request was for one.
  */
-export function filesLane(request: IncomingMessage, response: ServerResponse, path: string | null): boolean {
-  if (request.method !== "GET" && request.method !== "HEAD") return false;
-  const [, attemptId, fileId] = (path !== null && FILE.exec(path)) || [];
-  if (path === null || attemptId === undefined || fileId === undefined) return false;
-  void give(request, response, path, attemptId, fileId);
-  return true;
-}
+export const fileLane =
+  (way: FileWay) =>
+  (request: IncomingMessage, response: ServerResponse, path: string | null): boolean => {
+    if (request.method !== "GET" && request.method !== "HEAD") return false;
+    const wanted = path === null ? null : way(path);
+    if (path === null || !wanted) return false;
+    void give(request, response, path, wanted);
+    return true;
+  };
+
+/** The files of an attempt, for its student and for staff. */
+export const filesLane = fileLane((path) => {
+  const [, attemptId, fileId] = FILE.exec(path) ?? [];
+  return attemptId === undefined || fileId === undefined
+    ? null
+    : { name: fileId, find: (viewer) => fileOf(viewer, attemptId, fileId) };
+});
 
 /** The part of a file that is asked for (RFC 9110, one range); all of it where none is, null where there is no such part. */
 export function partOf(range: string | undefined, size: number): { from: number; to: number } | null {
@@ -49,18 +67,17 @@ async function give(
   request: IncomingMessage,
   response: ServerResponse,
   path: string,
-  attemptId: string,
-  fileId: string,
+  wanted: WantedFile,
 ): Promise<void> {
   try {
     const viewer = await viewerOf(tokenOf(request));
     if (!viewer) throw notSignedIn();
     await spend("reading", viewer.id);
-    const file = await fileOf(viewer, attemptId, fileId);
+    const file = await wanted.find(viewer);
     const shown = SHOWN.test(file.type) && !/[?&]download\b/.test(request.url ?? "");
     const name = encodeURIComponent(file.name).replace(/['()*]/g, (c) => `%${c.charCodeAt(0).toString(16)}`);
     // A file never changes under its name, so its name is its mark; whether it may be seen is asked each time.
-    const etag = `"${fileId}"`;
+    const etag = `"${wanted.name}"`;
     const headers = {
       "content-type": file.type === "text/plain" ? "text/plain; charset=utf-8" : file.type,
       "content-disposition": `${shown ? "inline" : "attachment"}; filename*=UTF-8''${name}`,

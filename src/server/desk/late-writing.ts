@@ -1,4 +1,4 @@
-import { and, asc, eq } from "drizzle-orm";
+import { and, asc, eq, isNull } from "drizzle-orm";
 import { slotAccessOn } from "@/core/attempt/order";
 import { deliveryOf } from "@/core/journal/late-writing";
 import { writtenOrder } from "@/core/journal/merge";
@@ -93,7 +93,7 @@ export async function keepLateWriting(
 
 /**
  * Makes late writing part of an attempt that was taken back: all of it goes into the log, and slot by slot the later
- * written stands. What was written to a question that is closed stays apart. The attempt's row is locked by the caller.
+ * written stands. What was written to a question that is closed stays apart, as does what an instructor has decided on. The attempt's row is locked by the caller.
  * Returns the slots that changed.
  */
 export async function takeInLateWriting(
@@ -104,7 +104,7 @@ export async function takeInLateWriting(
   const late = await db
     .select()
     .from(lateWriting)
-    .where(eq(lateWriting.attemptId, row.id))
+    .where(and(eq(lateWriting.attemptId, row.id), isNull(lateWriting.decision)))
     .orderBy(asc(lateWriting.slot), asc(lateWriting.writtenAt));
   const isOpen = ({ slot }: LateRow) => {
     const isDone = row.told.includes(slot) || row.checkedOff.includes(slot);
@@ -122,8 +122,9 @@ export async function takeInLateWriting(
     standing.map((each) => [each.slot, each]),
   );
   for (const each of open) {
-    const { arrivedAt, shown: _, ...written } = each;
-    const saved = { ...written, savedAt: arrivedAt };
+    const { attemptId, slot, device, revision, answer: given, ribbon, ruledOut, writtenAt, arrivedAt } = each;
+    const what = { answer: given, ribbon, ruledOut, writtenAt, savedAt: arrivedAt };
+    const saved = { attemptId, slot, device, revision, ...what };
     const logged = await db.insert(answerLog).values(saved).onConflictDoNothing().returning();
     const held = stands.get(each.slot);
     // Where its number is taken by another change, that one is in the log and this one stays apart.

@@ -90,10 +90,32 @@ export async function pictureOf(viewer: Viewer, attemptId: string, pictureId: st
   const opened = await openAttempt(viewer, attemptId, { staff: true });
   const { attempt: row } = opened;
   if (!picturesIn(await questionsSeen(viewer, opened)).includes(pictureId)) throw notFound();
+  return sent(await pictureIn(row, pictureId), opened);
+}
+
+/** A picture of a quiz by its name in an attempt. */
+async function pictureIn(row: OpenedAttempt["attempt"], pictureId: string) {
   const quiz = await versionContent(row.versionId);
   const seed = await seedOf(row);
-  const picture = quiz.pictures?.find(({ id }) => seed.picture(id) === pictureId);
-  return sent(picture, opened);
+  return quiz.pictures?.find(({ id }) => seed.picture(id) === pictureId);
+}
+
+async function recordingIn(row: OpenedAttempt["attempt"], recordingId: string) {
+  const quiz = await versionContent(row.versionId);
+  const seed = await seedOf(row);
+  return quiz.recordings?.find(({ id }) => recordingName(seed, id) === recordingId);
+}
+
+/** A picture, a sound or a film of a handed-in paper, for who was found to be allowed to mark it. @throws Problem "not found" */
+export async function mediumOfPaper(
+  row: OpenedAttempt["attempt"],
+  kind: "pictures" | "recordings",
+  name: string,
+): Promise<MediumSent> {
+  const medium = kind === "pictures" ? await pictureIn(row, name) : await recordingIn(row, name);
+  const found = medium && decoded(medium);
+  if (!found) throw notFound();
+  return { ...found, lastsUntil: null };
 }
 
 /** A sound or a film of an attempt, by its name in it, as far as its question may be seen now. */
@@ -105,12 +127,7 @@ export async function recordingOf(
   const opened = await openAttempt(viewer, attemptId, { staff: true });
   const seen = await questionsSeen(viewer, opened);
   if (!seen.some(({ recording }) => recording?.id === recordingId)) throw notFound();
-  const quiz = await versionContent(opened.attempt.versionId);
-  const seed = await seedOf(opened.attempt);
-  return sent(
-    quiz.recordings?.find(({ id }) => recordingName(seed, id) === recordingId),
-    opened,
-  );
+  return sent(await recordingIn(opened.attempt, recordingId), opened);
 }
 
 function sent(

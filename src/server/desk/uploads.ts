@@ -220,6 +220,12 @@ export async function fileOf(viewer: Viewer, attemptId: string, fileId: string):
   if (!isUuid(fileId)) throw notFound();
   const opened = await openAttempt(viewer, attemptId, { staff: true });
   if (!(await writtenIsShown(viewer, opened))) throw notFound();
+  return keptFile(attemptId, fileId);
+}
+
+/** A file of an attempt, for who was found to be allowed to see it. @throws Problem "not found" */
+export async function keptFile(attemptId: string, fileId: string): Promise<KeptFile> {
+  if (!isUuid(fileId)) throw notFound();
   const [row] = await database()
     .select()
     .from(upload)

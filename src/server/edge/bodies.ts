@@ -9,6 +9,8 @@ const KB = 1024;
 const MOST: readonly (readonly [RegExp, number])[] = [
   [/^\/(api\/)?sign-in(\/code)?$/, 8 * KB],
   [/^\/api\/attempts\/[^/]+\/save$/, 2_048 * KB],
+  // What a marker writes to a paper.
+  [/^\/api\/quizzes\/[^/]+\/papers\/\d+\/marking$/, 1_024 * KB],
   // A piece of a file.
   [/^\/api\/attempts\/[^/]+\/files\/[^/]+$/, 1_024 * KB],
   // An essay that is practised.

@@ -8,6 +8,7 @@ import {
   RECORDING_FIELDS,
   STIMULUS_FIELDS,
 } from "@/core/kinds/fields";
+import type { Rubric } from "@/core/kinds/rubric";
 import type { PaperQuestion } from "@/core/reveal/marked-paper";
 import type { Told } from "@/core/reveal/told";
 import { drawnTex } from "./tex";
@@ -37,7 +38,7 @@ export const writtenFormulas = (rich: string): string[] =>
   [...rich.matchAll(WRITTEN)].map(([, , attribute = ""]) => texOf(attribute));
 
 /** An essay with its formulas drawn in their place. */
-async function withWrittenFormulas(rich: string): Promise<string> {
+export async function drawnEssay(rich: string): Promise<string> {
   const formulas = writtenFormulas(rich);
   if (formulas.length === 0) return rich;
   const drawings = await drawWritten(formulas);
@@ -97,6 +98,7 @@ const PAPER_FIELDS: FieldUses = {
   options: [CONTENT_FIELDS],
   parts: [{ feedback: "rich" }],
   rubric: [{ reached: { text: "rich" } }],
+  feedback: "rich",
   notes: [{ text: "rich" }],
 };
 
@@ -107,10 +109,14 @@ export const drawnPaper = (questions: readonly PaperQuestion[]): Promise<PaperQu
       const drawn = drawnRich(question, PAPER_FIELDS);
       const { shown } = drawn;
       return shown?.kind === "rich"
-        ? { ...drawn, shown: { ...shown, rich: await withWrittenFormulas(shown.rich) } }
+        ? { ...drawn, shown: { ...shown, rich: await drawnEssay(shown.rich) } }
         : drawn;
     }),
   );
+
+/** A rubric with the formulas of its author drawn. */
+export const drawnRubric = (rubric: Rubric): Rubric =>
+  drawnRich(rubric, { criteria: [{ levels: [{ text: "rich" }] }] });
 
 /** What is said of a practised question, with its formulas drawn. */
 export const drawnPracticeTold = (told: PracticeTold): PracticeTold =>

@@ -1,4 +1,5 @@
 import { parentPort } from "node:worker_threads";
+import { type AlikePair, alikePairs, type TypedAnswer } from "@/core/marking/alike";
 import { cleanEssay } from "./rich-text";
 import { drawnTex } from "./tex";
 
@@ -9,6 +10,14 @@ const TASKS = {
   /** A long essay, cleaned. */
   essay: ({ rich, attemptId }: { readonly rich: string; readonly attemptId: string }): string =>
     cleanEssay(rich, attemptId),
+  /** The answers of a class, compared with one another. */
+  alike: ({
+    answers,
+    given,
+  }: {
+    readonly answers: readonly TypedAnswer[];
+    readonly given: readonly string[];
+  }): AlikePair[] => alikePairs(answers, given),
 };
 export type Tasks = typeof TASKS;
 export type TaskName = keyof Tasks;

@@ -339,4 +339,14 @@ export const numericMarking: MarkingKind<Numeric, PresentedNumeric, NumericAnswe
     unitMeanings: { ...meanings, ...question.unitMeanings },
   }),
   warnings: numericWarnings,
+  keyedBy(question, { part: place, identity }) {
+    const [value = ""] = identity.split(" ");
+    // Of a key that is worked out from drawn values, one value is the right one in some attempts only.
+    if ((question.variables ?? []).length > 0 || !/^-?[\d./]+$/.test(value) || !question.parts[place])
+      return null;
+    return {
+      ...question,
+      parts: question.parts.map((part, i) => (i === place ? { ...part, key: value } : part)),
+    };
+  },
 };

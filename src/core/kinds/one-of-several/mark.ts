@@ -77,6 +77,17 @@ export const oneOfSeveralMarking: MarkingKind<OneOfSeveral, PresentedOneOfSevera
     options: presentOptions(question, seed),
   }),
   warnings: ({ options }) => optionWarnings(options),
+  keyedBy(question, { identity }) {
+    if (!question.options.some(({ id }) => id === identity)) return null;
+    return {
+      ...question,
+      options: question.options.map(({ right: _, credit, ...option }) =>
+        option.id === identity
+          ? { ...option, right: true }
+          : { ...option, ...(credit === undefined ? {} : { credit }) },
+      ),
+    };
+  },
   mark,
   rightAnswer(question, seed) {
     const right = question.options.find((option) => option.right);

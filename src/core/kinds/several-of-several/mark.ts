@@ -117,6 +117,15 @@ export const severalOfSeveralMarking: MarkingKind<
       ? said("kinds.several-of-several.mark.each-right-pick-counts-a-wrong")
       : said("kinds.several-of-several.mark.marks-only-for-all-the-right"),
   warnings: ({ options }) => optionWarnings(options),
+  keyedBy(question, { identity }) {
+    const right = new Set(identity.split(" "));
+    const known = question.options.filter(({ id }) => right.has(id)).length;
+    if (known === 0 || known < right.size) return null;
+    return {
+      ...question,
+      options: question.options.map((option) => ({ ...option, right: right.has(option.id) })),
+    };
+  },
   mark,
   rightAnswer(question, seed) {
     const right = new Set(

@@ -59,4 +59,12 @@ export const shortTextMarking: MarkingKind<ShortText, PresentedShortText, ShortT
     return wholeWithCredit(exact(question.marks), credit, line, answer ? undefined : "empty");
   },
   rightAnswer: (question) => ({ text: bestText(question.accepted) }),
+  keyedBy(question, { written }) {
+    // A star stands for anything, and is none of what was written.
+    if (written.trim() === "" || written.includes("*")) return null;
+    const others = question.accepted.filter(
+      ({ credit }) => credit !== undefined && !exact(credit).equals(ONE),
+    );
+    return { ...question, accepted: [{ text: written.trim() }, ...others] };
+  },
 };

@@ -50,4 +50,6 @@ export const trueOrFalseMarking: MarkingKind<TrueOrFalse, PresentedTrueOrFalse, 
     );
   },
   rightAnswer: (question) => ({ value: question.right }),
+  keyedBy: (question, { identity }) =>
+    identity === "true" || identity === "false" ? { ...question, right: identity === "true" } : null,
 };

@@ -2,16 +2,17 @@ import { Dialog } from "radix-ui";
 import { type FormEvent, useState } from "react";
 import { refusalOr } from "@/ui/requests";
 import { t } from "@/words/t";
-import type { DeskStore } from "./desk-store";
 
 interface SignInAgainProps {
-  readonly store: DeskStore;
+  readonly email: string;
+  /** @throws Refusal with a sentence */
+  readonly signIn: (password: string) => Promise<void>;
   readonly open: boolean;
   readonly onOpenChange: (open: boolean) => void;
 }
 
-/** Signs in again where one is; the attempt stays as it stands. */
-export function SignInAgain({ store, open, onOpenChange }: SignInAgainProps) {
+/** Signs in again where one is; what is on the screen stays as it stands. */
+export function SignInAgain({ email, signIn: trySignIn, open, onOpenChange }: SignInAgainProps) {
   const [password, setPassword] = useState("");
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
@@ -19,12 +20,12 @@ export function SignInAgain({ store, open, onOpenChange }: SignInAgainProps) {
     event.preventDefault();
     setBusy(true);
     try {
-      await store.signInAgain(password);
+      await trySignIn(password);
       setPassword("");
       setProblem(null);
       onOpenChange(false);
     } catch (error) {
-      setProblem(refusalOr(error, t("desk.sign-in-again.the-server-cannot-be-reached-just")));
+      setProblem(refusalOr(error, t("keeping.sign-in-again.the-server-cannot-be-reached-just")));
     }
     setBusy(false);
   };
@@ -34,16 +35,16 @@ export function SignInAgain({ store, open, onOpenChange }: SignInAgainProps) {
         <Dialog.Overlay className="veil" />
         <Dialog.Content className="sheet dialog max-w-[26rem]">
           <Dialog.Title className="font-read text-xl font-medium">
-            {t("desk.message-line.sign-in-again")}
+            {t("keeping.sign-in-again.sign-in-again")}
           </Dialog.Title>
           <Dialog.Description className="mt-2">
-            {t("desk.sign-in-again.your-session-ended-everything-you-wrote")}
+            {t("keeping.sign-in-again.your-session-ended-everything-you-wrote")}
           </Dialog.Description>
           <form className="mt-4 grid gap-4" onSubmit={signIn}>
-            <p className="small">{store.view.email}</p>
-            <input type="hidden" autoComplete="username" value={store.view.email} readOnly />
+            <p className="small">{email}</p>
+            <input type="hidden" autoComplete="username" value={email} readOnly />
             <label className="grid gap-1.5 font-bold">
-              {t("desk.sign-in-again.password")}
+              {t("keeping.sign-in-again.password")}
               <input
                 className="field font-normal"
                 type="password"
@@ -64,9 +65,9 @@ export function SignInAgain({ store, open, onOpenChange }: SignInAgainProps) {
               </p>
             )}
             <div className="flex justify-end gap-3">
-              <Dialog.Close className="button">{t("desk.sign-in-again.not-now")}</Dialog.Close>
+              <Dialog.Close className="button">{t("keeping.sign-in-again.not-now")}</Dialog.Close>
               <button type="submit" className="button button-main" disabled={busy}>
-                {busy ? t("desk.desk-footer.one-moment") : t("desk.sign-in-again.sign-in")}
+                {busy ? t("ui.confirm.one-moment") : t("keeping.sign-in-again.sign-in")}
               </button>
             </div>
           </form>

@@ -1,0 +1,20 @@
+/** What is said in the marking room. */
+export const roomWords: string[] = [
+  "count",
+  "files",
+  "joint",
+  "keeping",
+  "kinds.common",
+  "kinds.essay",
+  "kinds.question-material",
+  "kinds.rubric",
+  "kinds.upload",
+  "marking",
+  "pages.answer-shown",
+  "pages.margin-notes",
+  "pages.paper-sheet",
+  "text.word-count",
+  "time",
+  "ui.confirm",
+  "ui.requests",
+];
