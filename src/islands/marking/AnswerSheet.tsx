@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from "react";
+import type { AnswerView } from "@/core/desk/room-view";
 import type { HandWork } from "@/core/marking/hand-work";
-import type { AnswerView } from "@/core/marking/room-view";
 import type { NoteAnchor } from "@/core/reveal/note-anchor";
 import { withPassages } from "@/core/reveal/passages";
 import { RichText } from "@/ui/RichText";

@@ -1,5 +1,5 @@
+import type { AnswerView, StandingWork } from "@/core/desk/room-view";
 import type { HandWork } from "@/core/marking/hand-work";
-import type { AnswerView, StandingWork } from "@/core/marking/room-view";
 import { say, t } from "@/words/t";
 import { timeWithSeconds } from "@/words/times";
 import { markingOf } from "./marking-of";

@@ -1,6 +1,6 @@
+import type { AnswerView, RemarkLine } from "@/core/desk/room-view";
 import { mostOf, pointsIn, type RubricCriterion } from "@/core/kinds/rubric";
 import type { HandWork } from "@/core/marking/hand-work";
-import type { AnswerView, RemarkLine } from "@/core/marking/room-view";
 import { shown } from "@/core/numbers/exact";
 import { t } from "@/words/t";
 import { RemarkField } from "./RemarkField";
@@ -12,9 +12,9 @@ interface LadderProps {
   /** The criterion that the number keys pick levels of. */
   readonly current: number;
   readonly remarks: readonly RemarkLine[];
-  /** The criteria whose remark is being written. */
-  readonly remarking: string | null;
-  readonly onRemarking: (criterion: string | null) => void;
+  /** The criterion of which more is asked for: points between its levels, and a remark. */
+  readonly more: string | null;
+  readonly onMore: (criterion: string | null) => void;
   readonly onPick: (criterion: RubricCriterion, level: string) => void;
   readonly onPoints: (criterion: RubricCriterion, points: string) => void;
   readonly onRemark: (criterion: RubricCriterion, remark: string) => void;
@@ -32,7 +32,8 @@ export function Ladder(props: LadderProps) {
         const decided = work.criteria[criterion.id];
         const points = safePoints(criterion, decided);
         const isHere = row === current;
-        const isRemarking = props.remarking === criterion.id || (decided?.remark ?? "") !== "";
+        const isMore =
+          props.more === criterion.id || decided?.remark !== undefined || decided?.points !== undefined;
         return (
           <fieldset
             key={criterion.id}
@@ -47,15 +48,28 @@ export function Ladder(props: LadderProps) {
               })}
             </legend>
             <div
-              className={`flex items-baseline gap-3 bg-margin px-3.5 py-2.5 sm:flex-col sm:gap-1 ${isHere ? "shadow-[inset_3px_0_0_var(--indigo)]" : ""}`}
-              aria-hidden="true"
+              className={`flex items-baseline gap-x-3 gap-y-0.5 bg-margin px-3.5 py-2.5 sm:flex-col ${isHere ? "shadow-[inset_3px_0_0_var(--indigo)]" : ""}`}
             >
-              <span className="font-bold">{criterion.title}</span>
-              <span className="small">{t("marking.ladder.points", { most: shown(mostOf(criterion)) })}</span>
+              <span className="font-bold" aria-hidden="true">
+                {criterion.title}
+              </span>
+              <span className="small" aria-hidden="true">
+                {t("marking.ladder.points", { most: shown(mostOf(criterion)) })}
+              </span>
+              {!isMore && (
+                <button
+                  type="button"
+                  className="small min-h-6 text-left underline"
+                  onClick={() => props.onMore(criterion.id)}
+                >
+                  {t("marking.ladder.points-or-a-remark")}
+                  <span className="sr-only"> {criterion.title}</span>
+                </button>
+              )}
             </div>
-            <div>
+            <div className="flex flex-col">
               <div
-                className="grid gap-px bg-line sm:auto-cols-fr sm:grid-flow-col max-sm:grid-cols-1"
+                className="grid flex-1 gap-px bg-line sm:auto-cols-fr sm:grid-flow-col max-sm:grid-cols-1"
                 role="radiogroup"
                 aria-label={criterion.title}
               >
@@ -64,7 +78,7 @@ export function Ladder(props: LadderProps) {
                   return (
                     <label
                       key={level.id}
-                      className={`relative block cursor-pointer bg-sheet px-3 py-2.5 hover:bg-indigo-2/60 has-[:focus-visible]:outline-2 has-[:focus-visible]:-outline-offset-2 has-[:focus-visible]:outline-indigo ${isPicked ? "bg-indigo-2 shadow-[inset_0_-3px_0_var(--indigo)]" : ""}`}
+                      className={`relative block cursor-pointer px-3 py-2.5 has-[:focus-visible]:outline-2 has-[:focus-visible]:-outline-offset-2 has-[:focus-visible]:outline-indigo ${isPicked ? "bg-indigo-2 shadow-[inset_0_-3px_0_var(--indigo)]" : "bg-sheet hover:bg-indigo-2/60"}`}
                     >
                       <input
                         className="sr-only"
@@ -88,36 +102,25 @@ export function Ladder(props: LadderProps) {
                   );
                 })}
               </div>
-              <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line px-3 py-1.5">
-                <label className="small flex items-center gap-2">
-                  {t("marking.ladder.or-points")}
-                  <input
-                    className="field h-7 w-16 px-2 py-0 text-sm"
-                    inputMode="decimal"
-                    maxLength={12}
-                    value={decided?.points ?? ""}
-                    aria-label={t("marking.ladder.points-for", { title: criterion.title })}
-                    aria-invalid={points === undefined}
-                    onChange={(event) => props.onPoints(criterion, event.target.value)}
-                  />
-                </label>
-                {!isRemarking && (
-                  <button
-                    type="button"
-                    className="small min-h-6 underline"
-                    onClick={() => props.onRemarking(criterion.id)}
-                  >
-                    {t("marking.ladder.say-something-to-it")}
-                  </button>
-                )}
-                {points === undefined && (
-                  <span role="alert" className="small text-plum">
-                    {t("marking.ladder.from-0-to", { most: shown(mostOf(criterion)) })}
-                  </span>
-                )}
-              </div>
-              {isRemarking && (
-                <div className="px-3 pb-2.5">
+              {isMore && (
+                <div className="grid gap-2 border-t border-line px-3 py-2.5">
+                  <label className="small flex items-center gap-2">
+                    {t("marking.ladder.points-between-the-levels")}
+                    <input
+                      className="field h-8 min-h-0 w-20 px-2 py-0 text-sm"
+                      inputMode="decimal"
+                      maxLength={12}
+                      value={decided?.points ?? ""}
+                      aria-label={t("marking.ladder.points-for", { title: criterion.title })}
+                      aria-invalid={points === undefined}
+                      onChange={(event) => props.onPoints(criterion, event.target.value)}
+                    />
+                    {points === undefined && (
+                      <span role="alert" className="text-plum">
+                        {t("marking.ladder.from-0-to", { most: shown(mostOf(criterion)) })}
+                      </span>
+                    )}
+                  </label>
                   <RemarkField
                     label={t("marking.ladder.remark-on", { title: criterion.title })}
                     hidesLabel
@@ -128,7 +131,6 @@ export function Ladder(props: LadderProps) {
                     remarks={remarks}
                     onChange={(remark) => props.onRemark(criterion, remark)}
                     onUsed={props.onUsed}
-                    onLeave={() => props.onRemarking(null)}
                   />
                 </div>
               )}

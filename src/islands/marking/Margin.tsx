@@ -1,6 +1,6 @@
 import { type RefObject, useEffect, useRef } from "react";
+import type { RemarkLine } from "@/core/desk/room-view";
 import type { HandNote, HandWork } from "@/core/marking/hand-work";
-import type { RemarkLine } from "@/core/marking/room-view";
 import { t } from "@/words/t";
 import { RemarkField } from "./RemarkField";
 

@@ -1,5 +1,5 @@
+import type { AnswerView } from "@/core/desk/room-view";
 import type { HandWork } from "@/core/marking/hand-work";
-import type { AnswerView } from "@/core/marking/room-view";
 import { FillingMoon } from "@/ui/FillingMoon";
 import { say, t } from "@/words/t";
 import type { MarkingNow } from "./marking-of";

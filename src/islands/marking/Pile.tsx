@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import type { PileLine, PileView } from "@/core/marking/room-view";
+import type { PileLine, PileView } from "@/core/desk/room-view";
 import { FillingMoon } from "@/ui/FillingMoon";
 import { say, t } from "@/words/t";
 import { isWaiting, keyOf, type PileFilter, type Place, shownLines } from "./pile-order";
@@ -69,7 +69,7 @@ export function Pile({ pile, filter, here, onFilter, onShow, onByStudent }: Pile
           <label className="small grid gap-1">
             {t("marking.pile.order")}
             <select
-              className="field h-9 py-0 text-sm"
+              className="field h-9 min-h-0 py-0 text-sm"
               value={pile.byStudent ? "" : filter.question}
               onChange={(event) => {
                 const { value } = event.target;
@@ -89,7 +89,7 @@ export function Pile({ pile, filter, here, onFilter, onShow, onByStudent }: Pile
         <label className="small grid gap-1">
           {t("marking.pile.show")}
           <select
-            className="field h-9 py-0 text-sm"
+            className="field h-9 min-h-0 py-0 text-sm"
             value={filter.show}
             onChange={(event) => onFilter({ show: event.target.value as PileFilter["show"] })}
           >
@@ -104,7 +104,7 @@ export function Pile({ pile, filter, here, onFilter, onShow, onByStudent }: Pile
           <label className="small grid gap-1">
             {t("marking.pile.section")}
             <select
-              className="field h-9 py-0 text-sm"
+              className="field h-9 min-h-0 py-0 text-sm"
               value={filter.section ?? ""}
               onChange={(event) => onFilter({ section: event.target.value || null })}
             >

@@ -1,4 +1,4 @@
-import type { AnswerView } from "@/core/marking/room-view";
+import type { AnswerView } from "@/core/desk/room-view";
 import { RichText } from "@/ui/RichText";
 import { t } from "@/words/t";
 

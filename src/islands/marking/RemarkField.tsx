@@ -1,5 +1,5 @@
 import { type KeyboardEvent, type RefObject, useId, useLayoutEffect, useRef, useState } from "react";
-import type { RemarkLine } from "@/core/marking/room-view";
+import type { RemarkLine } from "@/core/desk/room-view";
 import { t } from "@/words/t";
 
 interface RemarkFieldProps {
@@ -112,7 +112,6 @@ export function RemarkField(props: RemarkFieldProps) {
           props.onLeave?.();
         }}
       />
-      {/* biome-ignore lint/a11y/useFocusableInteractive: the field keeps the focus, and names the chosen one */}
       <div
         id={`${id}-remarks`}
         role="listbox"

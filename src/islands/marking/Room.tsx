@@ -1,8 +1,8 @@
 import { Dialog } from "radix-ui";
 import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from "react";
+import type { RemarkLine } from "@/core/desk/room-view";
 import type { RubricCriterion } from "@/core/kinds/rubric";
 import type { HandWork } from "@/core/marking/hand-work";
-import type { RemarkLine } from "@/core/marking/room-view";
 import type { NoteAnchor } from "@/core/reveal/note-anchor";
 import { RichText } from "@/ui/RichText";
 import { say, t } from "@/words/t";
@@ -33,7 +33,7 @@ export function Room(terms: RoomTerms) {
   const [keys, setKeys] = useState(false);
   const [signingIn, setSigningIn] = useState(false);
   const [keeping, setKeeping] = useState<string | null>(null);
-  const [remarking, setRemarking] = useState<string | null>(null);
+  const [more, setMore] = useState<string | null>(null);
   const [fresh, setFresh] = useState<string | null>(null);
   const [ready, setReady] = useState(false);
   useEffect(() => setReady(true), []);
@@ -46,7 +46,7 @@ export function Room(terms: RoomTerms) {
   // biome-ignore lint/correctness/useExhaustiveDependencies: another answer begins at its first criterion
   useEffect(() => {
     setChosenRow(null);
-    setRemarking(null);
+    setMore(null);
     setFresh(null);
   }, [here && keyOf(here)]);
   const current = chosenRow ?? (firstLeft === -1 ? Math.max(0, criteria.length - 1) : firstLeft);
@@ -263,8 +263,8 @@ export function Room(terms: RoomTerms) {
                         disabled={!mayWrite}
                         current={current}
                         remarks={pile.remarks}
-                        remarking={remarking}
-                        onRemarking={setRemarking}
+                        more={more}
+                        onMore={setMore}
                         onPick={pick}
                         onPoints={(criterion, points) =>
                           store.change(criterionMark(criterion, { points, level: undefined }), null)

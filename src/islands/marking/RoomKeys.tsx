@@ -19,7 +19,7 @@ export function RoomKeys({ open, onOpenChange }: RoomKeysProps) {
     ["/", t("marking.room-keys.in-a-field-bring-in-a-remark")],
     ["Z", t("marking.room-keys.undo")],
     ["Esc", t("marking.room-keys.leave-a-field")],
-    ["Ctrl S", t("marking.room-keys.save-now")],
+    [t("marking.room-keys.ctrl-s"), t("marking.room-keys.save-now")],
   ];
   return (
     <Dialog.Root open={open} onOpenChange={onOpenChange}>

@@ -1,5 +1,5 @@
+import type { AnswerView, PileLine } from "@/core/desk/room-view";
 import { type HandWork, handState } from "@/core/marking/hand-work";
-import type { AnswerView, PileLine } from "@/core/marking/room-view";
 import { exact, shown } from "@/core/numbers/exact";
 import type { Said } from "@/core/said";
 

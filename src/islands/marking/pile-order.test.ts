@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import type { PileLine } from "@/core/marking/room-view";
+import type { PileLine } from "@/core/desk/room-view";
 import { beside, keyOf, nextWaiting, type PileFilter, shownLines } from "./pile-order";
 
 const line = (paper: number, more: Partial<PileLine> = {}): PileLine => ({

@@ -1,4 +1,4 @@
-import type { PileLine, PileView } from "@/core/marking/room-view";
+import type { PileLine, PileView } from "@/core/desk/room-view";
 
 /** An answer of the pile: a slot of a paper. */
 export interface Place {

@@ -1,5 +1,4 @@
 import type { RefusedEntry } from "@/core/desk/desk-view";
-import { type HandWork, NO_WORK } from "@/core/marking/hand-work";
 import type {
   AnswerView,
   Holder,
@@ -9,7 +8,8 @@ import type {
   PileView,
   RemarkLine,
   StandingWork,
-} from "@/core/marking/room-view";
+} from "@/core/desk/room-view";
+import { type HandWork, NO_WORK } from "@/core/marking/hand-work";
 import type { Instant } from "@/core/time/instants";
 import { ask, Refusal, refusalOr } from "@/ui/requests";
 import { say, t } from "@/words/t";

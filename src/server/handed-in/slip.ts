@@ -14,6 +14,7 @@ import { openAttempt } from "../attempts/open-attempt";
 import { instantOf, now } from "../base/clock";
 import { config } from "../base/config";
 import { notFound } from "../base/problems";
+import { decidedLateOf } from "../marking/late-decisions";
 import { countingOf } from "../reveal/counting-totals";
 import { paperReadable, type QuizOfPerson, quizzesOf } from "../reveal/quizzes-of-person";
 import { revealedOf } from "../reveal/revealed";
@@ -45,6 +46,12 @@ export interface SlipView {
   readonly earlier: readonly { readonly handedInAt: number; readonly code: string }[];
   /** Questions to which a device delivered something only after the end; kept apart for the instructor. */
   readonly lateWriting: readonly LateLine[];
+  /** What of it was decided, question by question, and why. */
+  readonly lateDecided: readonly {
+    readonly slot: number;
+    readonly decision: "taken" | "left";
+    readonly reason: string;
+  }[];
   /** Whether its reader teaches the course: they are told what their student could see when late writing came. */
   readonly forStaff: boolean;
   /** Whether it may be taken back now, and until when. */
@@ -141,12 +148,15 @@ export async function slipOf(viewer: Viewer, attemptId: string): Promise<SlipVie
     digests: newest.digests,
     code: newest.code,
     earlier: earlier.map(({ handedInAt, code }) => ({ handedInAt: handedInAt.getTime(), code })),
-    lateWriting: late.map(({ slot, writtenAt, arrivedAt, shown }) => ({
-      slot,
-      writtenAt: writtenAt.getTime(),
-      arrivedAt: arrivedAt.getTime(),
-      shown: shown.map((what) => t(`server.handed-in.slip.theirs.${what}`)).join(t("joint.commas")),
-    })),
+    lateWriting: late
+      .filter(({ decision }) => decision === null)
+      .map(({ slot, writtenAt, arrivedAt, shown }) => ({
+        slot,
+        writtenAt: writtenAt.getTime(),
+        arrivedAt: arrivedAt.getTime(),
+        shown: shown.map((what) => t(`server.handed-in.slip.theirs.${what}`)).join(t("joint.commas")),
+      })),
+    lateDecided: await decidedLateOf(attempt.id),
     forStaff: opened.isStaff,
     takeBack: mayTakeBack ? { until: until === Number.POSITIVE_INFINITY ? null : until } : null,
     instructor,

@@ -7,4 +7,4 @@ import { repeat } from "./repeat";
 export const startReMarker = () => repeat("the re-marker", SECOND, workAtReMarking);
 
 /** Starts comparing the answers of quizzes that have closed; returns how to stop. */
-export const startComparing = () => repeat("the comparing of answers", 5 * SECOND, workAtAlike);
+export const startComparing = () => repeat("the comparer", 5 * SECOND, workAtAlike);

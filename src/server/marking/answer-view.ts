@@ -1,9 +1,9 @@
 import { and, asc, desc, eq, inArray, isNotNull, isNull, lt } from "drizzle-orm";
+import type { AnswerView, EarlierAnswer, RoomFile } from "@/core/desk/room-view";
 import { type PresentedQuestion, readAnswer } from "@/core/kinds/answering";
 import type { MarkedQuestion } from "@/core/kinds/kind";
 import { present } from "@/core/kinds/marking";
 import { planWithKeys } from "@/core/marking/mark-attempt";
-import type { AnswerView, EarlierAnswer, RoomFile } from "@/core/marking/room-view";
 import { shown } from "@/core/numbers/exact";
 import { type ShownAnswer, shownAnswer } from "@/core/reveal/shown-answer";
 import { database } from "@/data/database";

@@ -1,6 +1,6 @@
 import { and, eq, gt, sql } from "drizzle-orm";
 import * as yup from "yup";
-import type { Holder } from "@/core/marking/room-view";
+import type { Holder } from "@/core/desk/room-view";
 import { said } from "@/core/said";
 import { MINUTE } from "@/core/time/instants";
 import { database, inTransaction, type Queryable } from "@/data/database";

@@ -1,11 +1,11 @@
 import { and, asc, desc, eq, gt, inArray, isNotNull, isNull, ne, or, sql } from "drizzle-orm";
 import { may } from "@/core/access/may";
 import { daysLate } from "@/core/attempt/late";
+import type { PileLine, PileQuestion, PileState, PileView } from "@/core/desk/room-view";
 import type { MarkedQuestion } from "@/core/kinds/kind";
 import type { Rubric } from "@/core/kinds/rubric";
 import { type HandWork, handState, isBlank } from "@/core/marking/hand-work";
 import { questionIn } from "@/core/marking/mark-attempt";
-import type { PileLine, PileQuestion, PileState, PileView } from "@/core/marking/room-view";
 import { type Exact, exact, shown } from "@/core/numbers/exact";
 import { type Said, said } from "@/core/said";
 import { firstWords, plainText } from "@/core/text/plain-text";

@@ -1,7 +1,7 @@
 import { and, asc, desc, eq, isNotNull, or, sql } from "drizzle-orm";
 import { validate as isUuid } from "uuid";
 import * as yup from "yup";
-import type { RemarkLine } from "@/core/marking/room-view";
+import type { RemarkLine } from "@/core/desk/room-view";
 import { said } from "@/core/said";
 import { database } from "@/data/database";
 import { person, remark } from "@/data/schema";

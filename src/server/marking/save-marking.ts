@@ -1,10 +1,10 @@
 import { and, eq } from "drizzle-orm";
 import * as yup from "yup";
 import type { RefusedEntry } from "@/core/desk/desk-view";
+import type { MarkingReceipt, StandingWork } from "@/core/desk/room-view";
 import { exactObject } from "@/core/kinds/shapes";
 import { type HandWork, handState } from "@/core/marking/hand-work";
 import { handWorkShape } from "@/core/marking/hand-work-shape";
-import type { MarkingReceipt, StandingWork } from "@/core/marking/room-view";
 import { exact } from "@/core/numbers/exact";
 import type { Said } from "@/core/said";
 import { type Database, database, inTransaction } from "@/data/database";

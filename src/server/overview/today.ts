@@ -13,6 +13,7 @@ import { marksOfQuizzes } from "../gradebook/gradebook-work";
 import { totalOf } from "../reveal/counting-attempts";
 import { countingOf } from "../reveal/counting-totals";
 import { paperReadable, type QuizOfPerson, quizzesOf, revelationsOf } from "../reveal/quizzes-of-person";
+import { type StaffQuiz, staffQuizzes } from "./staff-quizzes";
 
 export interface ReturnedWork {
   readonly attemptId: string;
@@ -32,6 +33,10 @@ export interface ReturnedWork {
 export interface TodayView {
   readonly now: Instant;
   readonly running: readonly QuizOfPerson[];
+  /** The quizzes that this person teaches or helps to; null: none. */
+  readonly taught: readonly StaffQuiz[] | null;
+  /** Whether this person is a student somewhere, or nothing at all yet. */
+  readonly studies: boolean;
   /** Everything that is open, coming or lately handed in, nearest end first. */
   readonly bands: readonly QuizOfPerson[];
   /** Marks and feedback that were not looked at yet. */
@@ -115,14 +120,17 @@ function returnedOf(item: QuizOfPerson, inGradebook: GradebookRow | undefined): 
   ];
 }
 
-/** The student's first page, over all courses: four queries. */
+/** The first page, over all courses: four queries, and one more for who teaches. */
 export async function todayOf(viewer: Viewer): Promise<TodayView> {
   const at = now();
   const [items, announcements] = await Promise.all([quizzesOf(viewer), announcementsOf(viewer)]);
   const marks = await marksOfQuizzes(viewer, items);
+  const isStaff = items.some(({ role }) => role !== "student");
   const returned = items.flatMap((item) => returnedOf(item, marks.get(item.quiz.id)));
   return {
     now: at,
+    taught: isStaff ? await staffQuizzes(viewer) : null,
+    studies: !isStaff || items.some(({ role }) => role === "student"),
     running: items.filter((item) => item.status.state === "running"),
     bands: items.filter((item) => inBands(item, at)).sort(bandOrder),
     byClock: await byClockOf(items, at),

@@ -1,12 +1,12 @@
-import type { PictureView, RefusedEntry } from "../desk/desk-view";
 import type { Written } from "../journal/merge";
 import type { Recording, Stimulus } from "../kinds/kind";
 import type { Rubric } from "../kinds/rubric";
 import type { UploadedFile } from "../kinds/upload/answer";
+import type { HandWork } from "../marking/hand-work";
 import type { Said } from "../said";
 import type { WordRange } from "../text/word-count";
 import type { Instant } from "../time/instants";
-import type { HandWork } from "./hand-work";
+import type { PictureView, RefusedEntry } from "./desk-view";
 
 /** How far an answer of the pile is: nothing decided, something, all; returned, or changed since it was. */
 export type PileState = "awaits" | "begun" | "marked" | "returned" | "changed";
