@@ -236,6 +236,12 @@ export function setQuizzes(now: Instant, zone: string): SetQuiz[] {
       window: { opens: hoursAgo(50), ...untilEnd(5) },
     },
     {
+      key: "report",
+      course: "pol",
+      file: quizFile("meadow-report"),
+      window: { opens: day(-7, 9), due: day(-2, 18), closes: day(-1, 18) },
+    },
+    {
       key: "one-page",
       course: "pol",
       file: quizFile("bees-on-one-page"),

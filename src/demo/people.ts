@@ -14,6 +14,10 @@ export const INSTRUCTORS = {
   pol: "Dr Adaeze Okafor",
 } as const;
 
+/** Who helps to mark in Pollinator Ecology, and an examiner from elsewhere who reads what was returned. */
+export const ASSISTANT = "Yuna Petrides";
+export const OBSERVER = "Prof Laszlo Hemming";
+
 /** One password for all sample people of the demo. */
 export const DEMO_PASSWORD = "quiet harbour";
 
@@ -44,7 +48,7 @@ export const STUDENTS: readonly (readonly [name: string, courses: string])[] = [
   ["Rosalind Takahashi", "bp"],
   ["Samir Eastlake", "n"],
   ["Tadhg Villanueva", "np"],
-  ["Uma Granlund", "b"],
+  ["Uma Granlund", "bp"],
   ["Valentin Aghedo", "n"],
   ["Wanjiru Holloway", "p"],
   ["Ximena Bratt", "nb"],

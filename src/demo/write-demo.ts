@@ -12,9 +12,19 @@ import { factsOf } from "@/server/quizzes/quiz-facts";
 import { hashPassword } from "@/server/sign-in/accounts";
 import { COURSES, type CourseKey, setQuizzes } from "./college";
 import { type DemoQuiz, type Ids, idOf } from "./demo-quiz";
-import { ADMINISTRATOR, addressOf, DEMO_PASSWORD, INSTRUCTORS, NOOR, STUDENTS } from "./people";
+import {
+  ADMINISTRATOR,
+  ASSISTANT,
+  addressOf,
+  DEMO_PASSWORD,
+  INSTRUCTORS,
+  NOOR,
+  OBSERVER,
+  STUDENTS,
+} from "./people";
 import { writeAttempts } from "./write-attempts";
 import { writeGradebook } from "./write-gradebook";
+import { asKeyed, writeLate, writeMarkers } from "./write-marking";
 import { writeBell, writeNotices, writeTalk } from "./write-messages";
 import { writePlans } from "./write-plans";
 
@@ -32,7 +42,9 @@ export async function writeDemo(): Promise<boolean> {
     const quizzes = await writeQuizzes(tx, people, courses, at);
     await writeGradebook(tx, courses, quizzes, people, at);
     await writePlans(tx, courses, quizzes, at);
+    await writeMarkers(tx, courses, quizzes, people);
     await writeAttempts(tx, quizzes, people, at);
+    await writeLate(tx, quizzes, people);
     await writeTalk(tx, quizzes, people, at);
     await writeNotices(tx, courses, people, at);
     await writeBell(tx, quizzes, people, at);
@@ -41,7 +53,13 @@ export async function writeDemo(): Promise<boolean> {
 }
 
 async function writePeople(db: Queryable, password: string): Promise<Ids> {
-  const names = [...Object.values(INSTRUCTORS), ADMINISTRATOR, ...STUDENTS.map(([name]) => name)];
+  const names = [
+    ...Object.values(INSTRUCTORS),
+    ASSISTANT,
+    OBSERVER,
+    ADMINISTRATOR,
+    ...STUDENTS.map(([name]) => name),
+  ];
   const rows = names.map((name) => ({
     id: newId(),
     name,
@@ -115,7 +133,7 @@ async function writeQuizzes(
       id: versionId,
       quizId: id,
       number: 1,
-      content,
+      content: asKeyed(set.key, content),
       facts: factsOf(content),
       createdBy: idOf(people, INSTRUCTORS[set.course]),
     });

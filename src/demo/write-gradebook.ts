@@ -90,6 +90,7 @@ const GRADEBOOKS: Readonly<
         { quiz: "review", scale: REACHED },
         { quiz: "sampling" },
         { quiz: "shapes" },
+        { quiz: "report" },
         { quiz: "letters", scale: REACHED },
         { quiz: "species" },
         { quiz: "ranges" },

@@ -1,10 +1,12 @@
 import { and, eq } from "drizzle-orm";
+import { planAttempt } from "@/core/attempt/plan";
 import type { NoticeKind } from "@/core/notices/notice-kinds";
 import { type Said, said } from "@/core/said";
 import { DAY, HOUR, type Instant } from "@/core/time/instants";
 import { dayAndTime } from "@/core/time/said-times";
 import type { Queryable } from "@/data/database";
 import * as schema from "@/data/schema";
+import { seedOf } from "@/server/attempts/seeds";
 import { config } from "@/server/base/config";
 import type { CourseKey } from "./college";
 import { type DemoQuiz, type Ids, idOf } from "./demo-quiz";
@@ -60,7 +62,46 @@ export async function writeTalk(
         "(b) was right with it, and has its full marks. In (a) two figures were asked for and you wrote one: that is what half of it was lost for. Next time keep the second figure until the last line.",
       ),
     ]);
+  for (const { quiz, who, question, hoursAgo, text } of QUESTIONS) {
+    const set = quizzes.find(({ key }) => key === quiz);
+    const row = await attemptAt(db, set, idOf(people, who), 1);
+    const place =
+      set && planAttempt(set.content, await seedOf(row)).find((each) => each.question.id === question);
+    if (!place) throw new Error(`${who} has no question ${question} at ${quiz}.`);
+    await db.insert(schema.markQuery).values({
+      attemptId: row.id,
+      slot: place.slot,
+      authorId: idOf(people, who),
+      text,
+      createdAt: new Date(at - hoursAgo * HOUR),
+    });
+  }
 }
+
+/** What others of the class ask about their marks, and nobody has answered yet. */
+const QUESTIONS = [
+  {
+    quiz: "review",
+    who: "Greta Nwosu",
+    question: "why",
+    hoursAgo: 40,
+    text: "I named warmth and flowers, each with a reason. What is missing for the top level in “Cause”? Is it that I wrote them in one sentence?",
+  },
+  {
+    quiz: "review",
+    who: "Anneke Tremaine",
+    question: "page",
+    hoursAgo: 22,
+    text: "My page says the wind was “3”. Does that not count as weather? I meant the Beaufort number.",
+  },
+  {
+    quiz: "half-term",
+    who: "Isolde Fairweather",
+    question: "p-lee",
+    hoursAgo: 9,
+    text: "Do the 5° of leeway come on top of the angle for the stream, or are they part of it? I should like to understand it, whatever becomes of the mark.",
+  },
+] as const;
 
 /** Writes what stands at Noor's bell, and at Captain Marsh's. */
 export async function writeBell(
@@ -150,6 +191,18 @@ export async function writeBell(
   ]);
 }
 
+async function attemptAt(db: Queryable, quiz: DemoQuiz | undefined, personId: string, number: number) {
+  const { attempt } = schema;
+  const [row] = await db
+    .select()
+    .from(attempt)
+    .where(
+      and(eq(attempt.quizId, quiz?.id ?? ""), eq(attempt.personId, personId), eq(attempt.number, number)),
+    );
+  if (!row) throw new Error(`There is no attempt ${number} of ${personId} at ${quiz?.key}.`);
+  return row;
+}
+
 async function noorsAttempt(
   db: Queryable,
   quizzes: readonly DemoQuiz[],
@@ -157,17 +210,6 @@ async function noorsAttempt(
   key: string,
   number: number,
 ): Promise<string> {
-  const { attempt } = schema;
-  const [row] = await db
-    .select({ id: attempt.id })
-    .from(attempt)
-    .where(
-      and(
-        eq(attempt.quizId, quizzes.find((each) => each.key === key)?.id ?? ""),
-        eq(attempt.personId, idOf(people, NOOR)),
-        eq(attempt.number, number),
-      ),
-    );
-  if (!row) throw new Error(`Noor has no attempt ${number} at ${key}.`);
-  return row.id;
+  const quiz = quizzes.find((each) => each.key === key);
+  return (await attemptAt(db, quiz, idOf(people, NOOR), number)).id;
 }

@@ -131,6 +131,7 @@ const PLANS: Readonly<Record<CourseKey, readonly Section[]>> = {
         { reading: "<p>Reader, chapters 4 and 5: 4 Rich or even. 5 Flowers as the visitor sees them.</p>" },
         { quiz: "sampling" },
         { quiz: "shapes" },
+        { quiz: "report" },
         { quiz: "one-page" },
       ],
     },

@@ -13,7 +13,7 @@ const ENTITIES: Record<string, string> = {
 const FORMULA = "<!--formula ";
 const FORMULA_END = "<!--/formula-->";
 /** Tags after which another line or cell begins. */
-const BREAKS = /^<(\/(p|li|tr|h\d|div)|br\s*\/?)>$/i;
+const BREAKS = /^<(\/(p|li|tr|t[dh]|caption|h\d|div)|br\s*\/?)>$/i;
 
 /**
  * A text without its tags, and with each drawn formula as its TeX. Goes through it once, whatever it holds: a pattern that

@@ -20,7 +20,7 @@ interface Sitting {
   readonly quiz: string;
   /** Which course's students: the letter in the list of people. */
   readonly letter: string;
-  /** How many of them take it, 0 to 1, besides those who are away. */
+  /** How many of them take it, 0 to 1, besides those who are away */
   readonly share: number;
   /** From when to when they start, counted from now. */
   readonly from: number;
@@ -33,6 +33,8 @@ interface Sitting {
   readonly marked?: number;
   /** Whether it is open still, so that some have not come to it. */
   readonly isOpen?: true;
+  /** Nobody was away. */
+  readonly everyone?: boolean;
   /** All at once, at the opening. */
   readonly together?: boolean;
 }
@@ -64,13 +66,14 @@ const SITTINGS: readonly Sitting[] = [
   },
   { quiz: "sampling", letter: "p", share: 1, from: -5 * DAY, until: -1.5 * DAY },
   { quiz: "letters", letter: "p", share: 0.6, from: -2.5 * DAY, until: -6 * HOUR, marked: 0.4 },
+  { quiz: "report", letter: "p", share: 1, everyone: true, from: -6 * DAY, until: -2.5 * DAY, marked: 0.5 },
   { quiz: "essays", letter: "p", share: 1, isOpen: true, from: -46 * HOUR, until: -3 * HOUR },
   { quiz: "notebook", letter: "p", share: 1, isOpen: true, from: -44 * HOUR, until: -3 * HOUR },
   { quiz: "names", letter: "p", share: 1, isOpen: true, from: -18 * HOUR, until: -1 * HOUR },
 ];
 
 /** What Noor has taken like everyone else; the rest of her work has a story of its own. */
-const NOOR_TAKES = new Set(["half-term"]);
+const NOOR_TAKES = new Set(["half-term", "report"]);
 
 /** Who has not yet come to what is still open. */
 const COME_LATER = new Set([
@@ -100,7 +103,7 @@ export function classAttempts(quizzes: readonly DemoQuiz[], at: Instant): ClassA
       if (isNoor && !NOOR_TAKES.has(sitting.quiz)) return [];
       if (sitting.isOpen && COME_LATER.has(character.name)) return [];
       const next = chance("class", sitting.quiz, character.name);
-      if (!isNoor && (next() > sitting.share || next() < character.away)) return [];
+      if (!isNoor && !sitting.everyone && (next() > sitting.share || next() < character.away)) return [];
       const limit = quiz.settings.timeLimit ? quiz.settings.timeLimit * MINUTE : AT_LEISURE;
       const took = Math.floor(limit * Math.min(1, character.pace * (0.85 + next() * 0.3)));
       const base = {

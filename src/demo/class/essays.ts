@@ -9,6 +9,106 @@ const essay = (quality: number, ...paragraphs: string[]): SampleEssay => ({ qual
 
 /** A dozen for each question in whole sentences, from careless to excellent. */
 export const ESSAYS: Readonly<Record<string, readonly SampleEssay[]>> = {
+  survey: [
+    essay(0.04, "The bank, because bees like it more. I would leave it."),
+    essay(
+      0.1,
+      "I would leave the ditch unmown. It has 140 flower heads and the bank has only 60. More flowers is better for bees and everybody knows that.",
+      "I am very sure, because 140 is more than double.",
+    ),
+    essay(
+      0.15,
+      "Ditch: 12 + 31 + 28 = 71. Bank: 8 + 22 + 35 = 65. The ditch won, so the ditch should be left. Next year one could count again to see if it is still the ditch.",
+    ),
+    essay(
+      0.22,
+      "The ditch had 71 visits and the bank 65. That is nearly the same, so it does not matter which one is left. I would leave the bank because it is steep and the mower tips over there.",
+      "I am quite sure about the counts, since three groups did them.",
+    ),
+    essay(
+      0.28,
+      "In total there were six more visits at the ditch. But at two o’clock the bank had more (35 against 28), and the afternoon is when most people see the meadow. I would leave the bank.",
+      "The weather was different too. I would count more often.",
+    ),
+    essay(
+      0.34,
+      "The two plots have almost the same number of visits, 71 and 65, but the days were not the same. Monday was windy and 16 °C, and bees do not like wind. So one cannot say which plot is better. It could be the ditch or the bank.",
+      "To find out I would wait for a day with good weather and count the ditch again.",
+    ),
+    essay(
+      0.4,
+      "The bank has fewer flowers but nearly as many visits, which means that its flowers must be better. I would leave the bank unmown.",
+      "It could also be the weather, as it was warmer on Tuesday. I am about 70 % sure. I would count on three more days.",
+    ),
+    essay(
+      0.46,
+      "I divided the visits by the flower heads. The ditch has 0.5 visits for each head, the bank about 1.1. So a flower on the bank is visited twice as often, and the bank should be left.",
+      "Something else that could explain it is how warm it was. I would count again next week, and the week after.",
+    ),
+    essay(
+      0.5,
+      "Visits alone say ditch (71 to 65). Visits per flower head say bank (1.08 to 0.51). I trust the second more, because a plot with more flowers will always have more visitors, whatever it is like.",
+      "But the bank was counted on a calm day with 21 °C. Wind keeps small bees at home. I would not decide before counting for some more days.",
+    ),
+    essay(
+      0.55,
+      "What is compared matters. If the question is how many bees a plot feeds, the ditch feeds a few more: 71 visits in half an hour. If the question is how good its flowers are, the bank is better, with one visit a head against half of one.",
+      "For leaving a plot unmown the first question is the right one, I think. The weather was against the ditch, and it still had more. So I would leave the ditch, and count it once more on a calm day to be sure.",
+    ),
+    essay(
+      0.6,
+      "I would leave the bank, but I am not sure. Its 60 heads had 65 visits; the 140 heads of the ditch had 71. That is twice as much for each head.",
+      "Two other causes could make the same figures. It was five degrees warmer and calm on Tuesday, so all insects flew more. And where there are few heads, each of them gets more visits, simply because the visitors have less to choose from.",
+      "Next I would count both plots on the same day.",
+    ),
+    essay(
+      0.65,
+      "The counts differ by the hour as well. At nine both plots are quiet, at eleven the ditch leads, at two the bank. The ditch lies in the shade of the wall until ten, which explains the morning; on the bank the sun stands until four.",
+      "Per head the bank is ahead, 1.1 to 0.5. But the days were not alike: wind and 16 °C on the ditch, calm and 21 °C on the bank. This pulls towards the bank. I would say it is likely, not certain. I would count at all three hours on both plots, on two more days.",
+    ),
+    essay(
+      0.7,
+      "Before comparing I would divide by what there was to visit: 71 visits to 140 heads are half a visit a head, 65 to 60 are a little more than one. The bank looks twice as good.",
+      "How sure is that? Not very. Everything else speaks for the bank too: its day was warmer and calm. If warm calm air doubles the flying, nothing is left of the difference.",
+      "I would send one group to each plot at the same time, so that the weather is the same for both.",
+    ),
+    essay(
+      0.74,
+      "One count a plot is a beginning. The bank has about one visit for each flower head, the ditch about half of one, and so the bank would be my choice for now.",
+      "Against it: the ditch was watched in wind, at 16 °C, when many bees stay in. That alone may have halved its visits. For it: the ditch has the larger flowers, which should have helped the ditch and did not.",
+      "I would count both at once, three mornings and three afternoons, and change the observers over, because one person sees more than another.",
+    ),
+    essay(
+      0.79,
+      "The numbers can be read in two ways, and I would say both. By visits, ditch 71, bank 65. By visits for each head, ditch 0.51, bank 1.08. Whoever mows wants to know what is lost by mowing, and that is the visits, so the first reading should not be laughed at.",
+      "The warm, calm Tuesday helped the bank in every count. If that is taken away, the ditch leads more clearly in visits and the bank less clearly per head.",
+      "So: the ditch, with little certainty. Next I would count both plots at the same hours of the same days, at least four times.",
+    ),
+    essay(
+      0.84,
+      "Half a visit a head on the ditch, one on the bank. That is the figure I would use, because the plots differ in size of bloom. It says bank.",
+      "Three things could make it look so. The day: 21 °C and calm raises visits on the bank. The crowd: with 60 heads each is found more often. And the kind of flower: if the ditch is full of buttercups, its 140 heads are worth less to a bee than 60 of knapweed.",
+      "The first pulls towards the bank, the second too, the third I cannot tell. I am not sure, perhaps six to four. I would watch both plots together on five days and note which flower each visit was to.",
+    ),
+    essay(
+      0.9,
+      "I would leave the bank, and write beside it that I may be wrong. Visits divided by heads give 71/140 = 0.51 and 65/60 = 1.08, so each head on the bank was visited twice as often.",
+      "But plot and day were changed together. On Monday it was windy, which keeps all but bumblebees down; on Tuesday it was calm and five degrees warmer. Both pull the same way as the result, and so the result cannot be told from them. Few heads also concentrate the visitors, which pulls that way again.",
+      "What would decide it is a count of both plots in the same ten minutes, by two groups who change places, on several days of different weather. If the bank is still ahead per head on the windy days, I would believe it.",
+    ),
+    essay(
+      0.95,
+      "The counts say less than they seem to. The ditch had 71 visits to 140 heads (0.51 a head), the bank 65 to 60 (1.08). If a head on the bank is worth twice as much, leaving 60 of them costs the mower little and gives the bees nearly what the whole ditch gives.",
+      "Against that stand wind and cold on the ditch’s only day. By the course notes flying falls by about half between 21 and 16 °C in wind. Half is just the difference we found, so the weather alone could have made it, and the plots may be equal.",
+      "I would therefore leave neither yet. Two groups, one on each plot, the same three hours, four days; then change the groups over. I would count heads each day, for they open and fade. A difference that is there on every day, whatever the weather, would be about the plots.",
+    ),
+    essay(
+      0.87,
+      "First the sum, then what it is a sum of. The ditch wins by six visits, and has eighty heads more: so a head on the bank is visited twice as often (1.08 against 0.51).",
+      "A second look: from nine to two the bank rises from 8 to 35 and the ditch falls back after eleven. On a calm warm day that is the usual course, in wind it is not. So what we see may be Monday and Tuesday rather than ditch and bank, and the weather favours the bank each time.",
+      "I would leave the bank for one year and count while it stands: both plots, same hours, five days. Being wrong costs one mowing.",
+    ),
+  ],
   decline: [
     essay(0.05, "Mowing is bad for bees because they need flowers. If you mow more there will be less bees."),
     essay(

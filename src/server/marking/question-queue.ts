@@ -2,6 +2,7 @@ import { and, asc, eq, inArray, sql } from "drizzle-orm";
 import { may } from "@/core/access/may";
 import { questionIn } from "@/core/marking/mark-attempt";
 import { shown } from "@/core/numbers/exact";
+import type { Said } from "@/core/said";
 import { firstWords, plainText } from "@/core/text/plain-text";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
@@ -21,6 +22,8 @@ export interface TalkInQueue {
   readonly quiz: { readonly id: string; readonly title: string };
   readonly course: string;
   readonly question: string;
+  /** What was written, in plain lines. */
+  readonly answer: readonly Said[];
   /** What stands as its mark now: "3 / 6". */
   readonly mark: string;
   readonly byHand: boolean;
@@ -99,6 +102,7 @@ export async function questionQueue(viewer: Viewer, quizId?: string): Promise<Ta
       quiz: { id: first.quizId, title: first.title },
       course: first.course,
       question: firstWords(plainText(question?.text ?? ""), 160),
+      answer: held?.detail.parts.map(({ written }) => written).filter((written) => written !== "") ?? [],
       mark: held
         ? held.detail.state === "awaits"
           ? `? / ${shown(held.detail.maximum)}`

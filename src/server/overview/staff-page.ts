@@ -81,7 +81,14 @@ export async function staffPageOf(viewer: Viewer, quizId: string): Promise<Staff
     quiz,
     language: contentLanguage(content),
     rules: ruleSentences(
-      ruleTerms({ content, settings: set.settings, window, allowance: NO_ALLOWANCE, used: 0 }),
+      ruleTerms({
+        content,
+        settings: set.settings,
+        window,
+        allowance: NO_ALLOWANCE,
+        used: 0,
+        first: undefined,
+      }),
     ),
     practice: set.settings.practice ?? false,
     papers: namesHidden
