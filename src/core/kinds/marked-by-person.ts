@@ -2,7 +2,8 @@ import * as yup from "yup";
 import { exact, ZERO } from "../numbers/exact";
 import { type Said, said } from "../said";
 import type { MarkedQuestion, QuestionCommon } from "./kind";
-import { type Rubric, rubricMaximum, rubricShape } from "./rubric";
+import { type Rubric, rubricMaximum } from "./rubric";
+import { rubricShape } from "./rubric-shape";
 import { richText } from "./shapes";
 import { wholeWithCredit } from "./whole-mark";
 

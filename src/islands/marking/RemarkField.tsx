@@ -95,8 +95,6 @@ export function RemarkField(props: RemarkFieldProps) {
         placeholder={props.placeholder}
         disabled={disabled}
         maxLength={4_000}
-        role="combobox"
-        aria-expanded={offered.length > 0}
         aria-controls={`${id}-remarks`}
         aria-autocomplete="list"
         aria-activedescendant={offered.length > 0 ? `${id}-${chosen}` : undefined}

@@ -123,7 +123,10 @@ export function Room(terms: RoomTerms) {
   const question = pile.questions.find(({ id }) => id === (answer?.question ?? filter.question));
   return (
     <div className="flex min-h-[calc(100dvh-3.8rem)] flex-col" data-ready={ready}>
-      <header className="flex flex-wrap items-center gap-x-8 gap-y-3 border-b border-line px-8 py-2.5 max-sm:px-4">
+      <section
+        aria-label={t("marking.room.marking")}
+        className="flex flex-wrap items-center gap-x-8 gap-y-3 border-b border-line px-8 py-2.5 max-sm:px-4"
+      >
         <div className="min-w-0 flex-1 basis-80">
           <p className="small">
             <a
@@ -167,7 +170,7 @@ export function Room(terms: RoomTerms) {
         <button type="button" className="button" aria-pressed={asks} onClick={() => setAsks(!asks)}>
           {t("marking.room.the-question-and-its-model")}
         </button>
-      </header>
+      </section>
       <div className="flex flex-1 flex-col lg:min-h-0 lg:flex-row">
         <details className="border-b border-line bg-margin lg:hidden">
           <summary className="flex min-h-11 items-center px-4 font-bold">

@@ -74,9 +74,14 @@ const entryIn = (held: HeldEntry): MarkingEntry => {
 export class RoomStore {
   readonly #listeners = new Set<() => void>();
   readonly #answers = new Map<string, Promise<AnswerView>>();
-  readonly #keepings = new Map<number, Promise<MarkingKeeping>>();
+  /** The answers that are here, to be put on the screen at once. */
+  readonly #loaded = new Map<string, AnswerView>();
   readonly #open = new Map<number, MarkingKeeping>();
+  /** What this device holds of a paper is taken up. */
+  readonly #recovered = new Map<number, Promise<void>>();
   readonly #works = new Map<string, HandWork>();
+  /** What was changed on this page. */
+  readonly #touched = new Set<string>();
   readonly #versions = new Map<string, number>();
   readonly #holders = new Map<string, Holder | null>();
   readonly #elsewhere = new Map<string, StandingWork>();
@@ -89,7 +94,7 @@ export class RoomStore {
   constructor(readonly terms: RoomTerms) {
     const { pile, here, answer } = terms;
     this.#clockOffset = pile.serverNow - (typeof performance === "undefined" ? 0 : Date.now());
-    if (here && answer) this.#answers.set(keyOf(here), Promise.resolve(answer));
+    if (here && answer) this.#take(here, answer);
     const first = pile.questions[0]?.id ?? "";
     this.#state = {
       pile,
@@ -182,6 +187,7 @@ export class RoomStore {
         body: { namesHidden, byStudent, ...change },
       });
       this.#answers.clear();
+      this.#loaded.clear();
       this.#set({ pile });
       if (this.#state.here) await this.show(this.#state.here);
     } catch (error) {
@@ -208,6 +214,11 @@ export class RoomStore {
 
   // One answer.
 
+  #take(place: Place, answer: AnswerView): void {
+    this.#answers.set(keyOf(place), Promise.resolve(answer));
+    this.#loaded.set(keyOf(place), answer);
+  }
+
   #fetch(place: Place): Promise<AnswerView> {
     const key = keyOf(place);
     const known = this.#answers.get(key);
@@ -217,28 +228,50 @@ export class RoomStore {
       `${this.#path}/${place.paper}/${place.slot}${device ? `?device=${device}` : ""}`,
     );
     this.#answers.set(key, asked);
-    asked.catch(() => this.#answers.delete(key));
+    asked
+      .then((answer) => {
+        if (this.#answers.get(key) === asked) this.#loaded.set(key, answer);
+      })
+      .catch(() => this.#answers.delete(key));
     return asked;
   }
 
-  /** Puts an answer on the screen. */
+  /** Puts an answer on the screen: at once, if it is here. Until it is, nothing can be written. */
   async show(place: Place): Promise<void> {
     const before = this.#state.here;
     if (before && keyOf(before) !== keyOf(place)) this.#letGo(before);
-    this.#set({ here: place, problem: null, elsewhere: null, undo: null });
+    this.#set({
+      here: place,
+      answer: null,
+      work: NO_WORK,
+      problem: null,
+      elsewhere: null,
+      undo: null,
+      holder: null,
+    });
     history.replaceState(null, "", `?paper=${place.paper}&slot=${place.slot}`);
+    const loaded = this.#loaded.get(keyOf(place));
+    if (loaded) this.#begin(place, loaded);
     try {
-      const answer = await this.#fetch(place);
-      await this.#keeping(place.paper, answer);
+      const answer = loaded ?? (await this.#fetch(place));
+      if (!loaded && this.#isHere(place)) this.#begin(place, answer);
+      await this.#recovered.get(place.paper);
       if (!this.#isHere(place)) return;
       this.#refresh(place, answer);
       await this.#claim(false);
       // Another page of one's own, perhaps this one before a reload, does not keep one out.
-      if (this.#state.holder?.isSelf) await this.#claim(true);
+      if (this.#isHere(place) && this.#state.holder?.isSelf) await this.#claim(true);
       this.#loadAhead();
     } catch (error) {
       if (this.#isHere(place)) this.#fail(error);
     }
+  }
+
+  /** Shows an answer, and begins to keep what is written to its paper. */
+  #begin(place: Place, answer: AnswerView): void {
+    this.#takeStanding(place.paper, answer);
+    this.#keep(place.paper);
+    this.#refresh(place, answer);
   }
 
   #isHere = (place: Place): boolean => this.#state.here !== null && keyOf(this.#state.here) === keyOf(place);
@@ -270,20 +303,6 @@ export class RoomStore {
     }
   }
 
-  /** What keeps a paper: made once for each, with what this device holds of it. */
-  #keeping(paper: number, answer: AnswerView): Promise<MarkingKeeping> {
-    const known = this.#keepings.get(paper);
-    if (known) {
-      return known.then((keeping) => {
-        this.#takeStanding(paper, answer);
-        return keeping;
-      });
-    }
-    const making = this.#makeKeeping(paper, answer);
-    this.#keepings.set(paper, making);
-    return making;
-  }
-
   /** What the server holds of an answer is shown, unless something newer is being written here. */
   #takeStanding(paper: number, { slot, standing }: AnswerView): void {
     const key = keyOf({ paper, slot });
@@ -292,10 +311,11 @@ export class RoomStore {
     if (!this.#works.has(key)) this.#works.set(key, standing.work);
   }
 
-  async #makeKeeping(paper: number, answer: AnswerView): Promise<MarkingKeeping> {
+  /** What keeps a paper: made once for each, at once; what this device holds of it follows. */
+  #keep(paper: number): void {
+    if (this.#open.has(paper)) return;
     const { quizId } = this.#state.pile;
     const subject = `marking ${quizId} ${paper}`;
-    this.#takeStanding(paper, answer);
     const keeping: MarkingKeeping = new Keeping<MarkingEntry, MarkingReceipt>({
       channel: subject,
       journal: new Journal(subject, entryIn),
@@ -322,14 +342,19 @@ export class RoomStore {
     });
     this.#open.set(paper, keeping);
     keeping.open();
+    this.#recovered.set(paper, this.#recover(paper, keeping));
+  }
+
+  /** What an earlier page left on this device and the server does not have stands on the screen, and goes to it. */
+  async #recover(paper: number, keeping: MarkingKeeping): Promise<void> {
     const { held } = await keeping.recover();
-    // What an earlier page left here and the server does not have: the newest of each stands on the screen, and goes to it.
     for (const entry of [...held].sort((a, b) => a.writtenAt - b.writtenAt)) {
-      if (!entry.acknowledged) this.#works.set(keyOf({ paper, slot: entry.slot }), entry.work);
+      const key = keyOf({ paper, slot: entry.slot });
+      // What was begun here meanwhile stays on the screen; the server says if it was written on an older state.
+      if (!entry.acknowledged && !this.#touched.has(key)) this.#works.set(key, entry.work);
     }
     if (!keeping.isSent) this.#set({ allSaved: false });
     if (!this.#versions.has(keyOf({ paper, slot: 0 }))) await this.#readWhole(paper);
-    return keeping;
   }
 
   /** What was written to the paper as a whole. */
@@ -365,6 +390,7 @@ export class RoomStore {
         !keeping.isTyping(here.slot)
       ) {
         this.#answers.delete(key);
+        this.#loaded.delete(key);
         this.#versions.delete(key);
         this.#works.delete(key);
         const answer = await this.#fetch(here);
@@ -394,8 +420,8 @@ export class RoomStore {
   // Writing.
 
   get mayWrite(): boolean {
-    const { holder, answer } = this.#state;
-    return holder === null && answer !== null;
+    const { holder, answer, here } = this.#state;
+    return holder === null && answer !== null && here !== null && keyOf(answer) === keyOf(here);
   }
 
   /** Changes what is written to the answer on the screen. @param words what is done, for its undoing; null: as typed */
@@ -418,6 +444,7 @@ export class RoomStore {
     if (!here || !this.mayWrite) return;
     const place = { paper: here.paper, slot: 0 };
     this.#works.set(keyOf(place), next);
+    this.#touched.add(keyOf(place));
     this.#set({ whole: next });
     this.#open.get(here.paper)?.later(0);
     this.#set({ allSaved: false });
@@ -426,6 +453,7 @@ export class RoomStore {
   #put(place: Place, next: HandWork, isTyped: boolean): void {
     const key = keyOf(place);
     this.#works.set(key, next);
+    this.#touched.add(key);
     this.#refusals.delete(key);
     const keeping = this.#open.get(place.paper);
     if (isTyped) keeping?.later(place.slot);

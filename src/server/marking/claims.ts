@@ -61,9 +61,9 @@ const body = yup
   .object({
     slot: yup.number().strict().integer().min(0).max(1_000).required(),
     device: yup.string().strict().uuid().required(said("server.desk.save-answers.device-is-missing")),
-    takeOver: yup.boolean().strict().default(false),
+    takeOver: yup.boolean().strict(),
     /** The answer is left: it is nobody's. */
-    leave: yup.boolean().strict().default(false),
+    leave: yup.boolean().strict(),
   })
   .strict()
   .noUnknown();
@@ -78,7 +78,7 @@ export async function claimAnswer(
   paper: number,
   input: unknown,
 ): Promise<{ readonly holder: Holder | null; readonly version: number }> {
-  const { slot, device, takeOver, leave } = inputOf(body, input);
+  const { slot, device, takeOver = false, leave = false } = inputOf(body, input);
   const room = await openRoom(viewer, quizId);
   const row = await paperOf(room, paper);
   const where = { attemptId: row.id, slot };

@@ -305,7 +305,7 @@ interface Wanted {
 }
 
 function wantedIn(input: unknown): Wanted {
-  const { question, change: asked, reason, expects } = inputOf(body, input);
+  const { question, change: asked, reason = "", expects } = inputOf(body, input);
   const change = asked as {
     kind: string;
     credit?: number | string;

@@ -36,7 +36,7 @@ const body = yup
   .object({
     attemptIds: ids(),
     /** Those that are ready only, or all that are handed in; all by default. */
-    which: yup.string().strict().oneOf(["all", "ready"]).default("all"),
+    which: yup.string().strict().oneOf(["all", "ready"]),
     section: yup
       .string()
       .strict()
@@ -67,7 +67,7 @@ const lockPapers = (tx: Database, quizId: string, only: readonly string[] | null
 /** Which papers are meant. */
 async function chosen(
   room: Room,
-  { attemptIds, which, section }: yup.InferType<typeof body>,
+  { attemptIds, which = "all", section }: yup.InferType<typeof body>,
 ): Promise<readonly string[] | null> {
   if (which === "all" && section === undefined) return attemptIds ?? null;
   const papers = await papersToReturn(room);

@@ -43,7 +43,7 @@ describe("Today", () => {
       "Foraging ranges": expect.stringMatching(/^opens in /),
       "Flour and enzymes": "returned",
       "Sampling pollinators": "handed in, waits for Dr Adaeze Okafor",
-      "Letters to a beekeeper": "handed in, waits for Dr Adaeze Okafor, no attempts left",
+      "Letters to a beekeeper": "returned, no attempts left",
       "Oven and steam": "closed without an attempt",
       "Chartroom sitting, part two": "locked: hand in “Chartroom sitting, part one” first",
     });
