@@ -80,6 +80,40 @@ const quizWays = (id: string): [string, string, unknown?][] => [
   ["POST", `/api/quizzes/${id}/settings`, {}],
   ["POST", `/api/quizzes/${id}/window`, {}],
 ];
+/** What only those who teach or mark may. */
+const staffWays = (id: string): [string, string, unknown?][] => [
+  ["GET", `/quizzes/${id}/staff`],
+  ["GET", `/quizzes/${id}/marking`],
+  ["GET", `/quizzes/${id}/returning`],
+  ["GET", `/quizzes/${id}/answers`],
+  ["GET", `/quizzes/${id}/answers/why`],
+  ["GET", `/quizzes/${id}/late`],
+  ["GET", `/quizzes/${id}/alike`],
+  ["GET", `/api/quizzes/${id}/pile`],
+  ["POST", `/api/quizzes/${id}/pile`, { namesHidden: true, byStudent: false }],
+  ["POST", `/api/quizzes/${id}/share`, { markers: [DEVICE] }],
+  ["POST", `/api/quizzes/${id}/remarks`, {}],
+  ["POST", `/api/quizzes/${id}/return`, {}],
+  ["POST", `/api/quizzes/${id}/return-back`, { attemptIds: [DEVICE], reason: "None." }],
+  ["GET", `/api/quizzes/${id}/re-marking`],
+  [
+    "POST",
+    `/api/quizzes/${id}/re-marking`,
+    { question: "why", change: { kind: "drop", dropped: "marks-to-all" } },
+  ],
+  ["GET", `/api/quizzes/${id}/papers/1/1`],
+  ["GET", `/api/quizzes/${id}/papers/1/whole`],
+  ["POST", `/api/quizzes/${id}/papers/1/claim`, { slot: 1, device: DEVICE }],
+  ["POST", `/api/quizzes/${id}/papers/1/marking`, { entries: [] }],
+  [
+    "POST",
+    `/api/quizzes/${id}/papers/1/late`,
+    { slot: 1, decision: "left", reason: "None.", writtenAt: 1, arrivedAt: 1 },
+  ],
+  ["GET", `/api/quizzes/${id}/papers/1/files/${DEVICE}`],
+  ["GET", `/api/quizzes/${id}/papers/1/pictures/aaaaaaaaaaaaaaaa`],
+  ["GET", `/api/quizzes/${id}/papers/1/recordings/aaaaaaaaaaaaaaaa`],
+];
 const courseWays = (slug: string): [string, string, unknown?][] => [
   ["GET", `/courses/${slug}`],
   ["GET", `/courses/${slug}/plan`],
@@ -123,14 +157,30 @@ test("what is not one's own and what is not there cannot be told apart: every wa
     for (const name of ["camila.thornbury", "ines.marsh", "yuki.brandvold"]) {
       const other = await house.caller(request, name);
       const nowhere = randomUUID();
-      for (const [n, real] of [...quizWays(quiz), ...courseWays("brd-120")].entries()) {
-        const made = [...quizWays(nowhere), ...courseWays("brd-999")][n] as [string, string, unknown?];
+      const ways = (id: string, slug: string) => [...quizWays(id), ...staffWays(id), ...courseWays(slug)];
+      for (const [n, real] of ways(quiz, "brd-120").entries()) {
+        const made = ways(nowhere, "brd-999")[n] as [string, string, unknown?];
         const found = differences(await way(other, real), await way(other, made), [
           quiz,
           nowhere,
           "brd-120",
           "brd-999",
         ]);
+        expect(found, `${name}: ${real[0]} ${real[1]}`).toEqual([]);
+      }
+    }
+    // Who studies in the course, examines it, or helps at another quiz of it, finds nothing of the staff's.
+    await house.sql`insert into enrolment (person_id, course_id, role)
+      select p.id, c.id, r.role::course_role from course c, (values ('yuna.petrides', 'assistant'), ('laszlo.hemming', 'observer')) r(who, role)
+      join person p on p.email = r.who || '@alderquay.example' where c.slug = 'brd-120'`;
+    for (const name of ["lucia.harrowgate", "imran.vestergaard", "yuna.petrides", "laszlo.hemming"]) {
+      const other = await house.caller(request, name);
+      const nowhere = randomUUID();
+      for (const [n, real] of staffWays(quiz).entries()) {
+        // An examiner sees how far a quiz is.
+        if (name === "laszlo.hemming" && real[1].endsWith("/staff")) continue;
+        const made = staffWays(nowhere)[n] as [string, string, unknown?];
+        const found = differences(await way(other, real), await way(other, made), [quiz, nowhere]);
         expect(found, `${name}: ${real[0]} ${real[1]}`).toEqual([]);
       }
     }

@@ -43,10 +43,16 @@ async function ownKey(): Promise<{ readonly name: string; readonly key: CryptoKe
   return { name, key: await crypto.subtle.importKey("raw", bytes, "AES-GCM", false, ["encrypt", "decrypt"]) };
 }
 
-/** Whether an attempt is somebody else's: only then there is nothing of that name for whoever is signed in. */
+/** Where to ask whether something is one's own: an attempt, or a paper that one marks. */
+function addressOf(subject: string): string {
+  const [, quiz, paper] = /^marking (\S+) (\d+)$/.exec(subject) ?? [];
+  return quiz && paper ? `/api/quizzes/${quiz}/papers/${paper}/whole` : `/api/attempts/${subject}`;
+}
+
+/** Whether something is somebody else's: only then there is nothing of that name for whoever is signed in. */
 async function isOthers(attemptId: string): Promise<boolean> {
   try {
-    await ask(`/api/attempts/${attemptId}`, { limit: 8_000 });
+    await ask(addressOf(attemptId), { limit: 8_000 });
     return false;
   } catch (error) {
     return error instanceof Refusal && error.status === 404;

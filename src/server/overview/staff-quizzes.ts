@@ -190,7 +190,9 @@ export interface Waiting {
  * What waits for those who teach: what runs first, then by age, oldest first, then what is ready to be returned and what opens
  * within a day.
  */
-export function waitingIn(quizzes: readonly StaffQuiz[], at: Instant): Waiting[] {
+export function waitingIn(taught: readonly StaffQuiz[], at: Instant): Waiting[] {
+  // Who only reads has nothing to do.
+  const quizzes = taught.filter(({ role }) => role !== "observer");
   const of = (kind: Waiting["kind"], count: number, quiz: StaffQuiz, since: Instant | null): Waiting[] =>
     count > 0 ? [{ kind, quiz, count, since }] : [];
   const age = (a: Waiting, b: Waiting) => (a.since ?? 0) - (b.since ?? 0);

@@ -5,6 +5,8 @@ import {
   answerCheck,
   answerLog,
   attempt,
+  handMarking,
+  handMarkingLog,
   lateWriting,
   marginNote,
   mark,
@@ -30,6 +32,8 @@ const WRITTEN = [
   practiceRun,
   markQuery,
   marginNote,
+  handMarking,
+  handMarkingLog,
   mark,
 ];
 
