@@ -17,6 +17,7 @@ import { writeAttemptQuestions } from "@/server/attempts/attempt-questions";
 import { currentMarks, setMark } from "@/server/attempts/marks";
 import { currentNaming, seedOf } from "@/server/attempts/seeds";
 import { type HandIn, handInAll } from "@/server/attempts/settle";
+import { answerDigest } from "@/server/attempts/slip-code";
 import { publishWork } from "@/server/marking/publish-work";
 import { sampleAnswers } from "./answers";
 import { classWork, type Taken } from "./class/class-answers";
@@ -339,6 +340,7 @@ async function writeMarks(db: Queryable, each: Planned, markerId: string): Promi
         attemptId,
         slot,
         work,
+        answerDigest: slot === 0 ? "" : answerDigest(each.taken.answers.get(slot) ?? null),
         done: slot === 0 || work.marks !== null || isDecided(plan, slot, work),
         version: 1,
         device: newId(),

@@ -108,6 +108,7 @@ test("the whole circle by two people: handed in, marked by rubric, keys and marg
   );
   const paperText = async () => {
     await student.goto(`${house.url}/attempts/${attempt}/paper?all`);
+    // biome-ignore lint/performance/useDomNodeTextContent: what can be read, not what a script holds
     return student.locator("body").innerText();
   };
   expect(await paperText()).toContain("waits for your instructor");
@@ -318,6 +319,34 @@ test("two markers on one answer: the second is told, may read, and takes over by
           .feedback,
     )
     .toBe("By Okafor, and more.");
+});
+
+test("an answer that was handed in again is not the one that was marked: nothing is saved before it is looked at", async ({
+  browser,
+  house,
+}) => {
+  const quizId = await house.quiz("Pages of the field notebook");
+  const page = await house.page(browser, "yuna.petrides");
+  await page.goto(`${house.url}/quizzes/${quizId}/marking`);
+  await room(page);
+  const paper = new URL(page.url()).searchParams;
+  const [row] =
+    await house.sql`select id from attempt where quiz_id = ${quizId} and paper = ${paper.get("paper")}`;
+  // As its student took it back, wrote beside the pages, and handed it in once more.
+  await house.sql`update answer set answer = answer || '{"text": "The third page is the one that counts."}'
+    where attempt_id = ${row?.id} and slot = ${paper.get("slot")}`;
+  await page.getByRole("textbox", { name: "On the whole question" }).fill("On two pages.");
+  const told = page.getByRole("alert").filter({ hasText: "not the one that you marked" });
+  await expect(told).toBeVisible();
+  await expect(page.getByText("The third page is the one that counts.")).toBeVisible();
+  await expect(page.getByRole("textbox", { name: "On the whole question" })).toHaveValue("On two pages.");
+  await expectAccessible(page, "an answer that has changed");
+  await told.getByRole("button", { name: "It holds for this answer too" }).click();
+  await saved(page);
+  await expect(told).toBeHidden();
+  const stored =
+    await house.sql`select work from hand_marking where attempt_id = ${row?.id} and slot = ${paper.get("slot")}`;
+  expect(stored[0]?.work.feedback).toBe("On two pages.");
 });
 
 test("names hidden: no page and no response of the room tells whose answer it is; the next answer is there at once", async ({

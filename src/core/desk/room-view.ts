@@ -133,6 +133,8 @@ export interface AnswerView {
   /** What was said about its mark: how many lines, and whether one waits for an answer. */
   readonly talk: { readonly lines: number; readonly waits: boolean };
   readonly lateWriting: boolean;
+  /** Digest of what was written: what is decided is decided of these words. */
+  readonly answerDigest: string;
 }
 
 /** A file of an answer; its name tells nothing where names are hidden. */
@@ -153,6 +155,8 @@ export interface MarkingEntry extends Written {
   readonly work: HandWork;
   /** The version of the stored state that it was written on; 0: there was none. */
   readonly base: number;
+  /** Digest of the answer that it was written of; "" for the paper as a whole. */
+  readonly answerDigest: string;
 }
 
 /** What the server answers to a save of markers' work. */

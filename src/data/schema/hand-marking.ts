@@ -33,6 +33,8 @@ export const handMarking = pgTable(
     work: jsonb().$type<HandWork>().notNull(),
     /** Whether nothing is left to decide. */
     done: boolean().notNull(),
+    /** Digest of the answer that it was written of; "" where nothing was written, or of a paper as a whole. */
+    answerDigest: text().notNull().default(""),
     /** Grows by one with each change: what is written on an older state than the one stored is refused. */
     version: integer().notNull(),
     /** The page that wrote it, and its own number of the change. */

@@ -9,7 +9,7 @@ export interface Preview {
   readonly lose: number;
   readonly meanBefore: string | null;
   readonly meanAfter: string | null;
-  readonly returned: number;
+  readonly told: number;
   readonly lines: readonly {
     readonly name: string;
     readonly before: string;
@@ -24,7 +24,7 @@ const SHOWN = 5;
 /** What a re-marking would do, before it is done. */
 export function Changes({ preview }: { readonly preview: Preview }) {
   const [all, setAll] = useState(false);
-  const { changed, gain, lose, lines, meanBefore, meanAfter, returned } = preview;
+  const { changed, gain, lose, lines, meanBefore, meanAfter, told } = preview;
   const shown = all ? lines : lines.slice(0, SHOWN);
   return (
     <div className="mt-4 border-t border-line pt-4">
@@ -73,9 +73,9 @@ export function Changes({ preview }: { readonly preview: Preview }) {
         </p>
       )}
       <p className="small mt-1">
-        {returned > 0
-          ? t("class-answers.changes.have-been-returned", { returned })
-          : t("class-answers.changes.none-has-been-returned")}{" "}
+        {told > 0
+          ? t("class-answers.changes.see-these-marks-already", { told })
+          : t("class-answers.changes.nobody-sees-these-marks-yet")}{" "}
         {t("class-answers.changes.marks-by-hand-stay")}
       </p>
     </div>

@@ -241,6 +241,14 @@ export function Room(terms: RoomTerms) {
                     </a>
                   </p>
                 )}
+                {state.answerChanged && !state.elsewhere && (
+                  <div role="alert" className="mt-3 border-l-[3px] border-plum bg-plum-2 px-4 py-3">
+                    <p>{t("marking.room.the-answer-has-changed")}</p>
+                    <button type="button" className="button mt-3" onClick={store.stillHolds}>
+                      {t("marking.room.it-holds-for-this-answer-too")}
+                    </button>
+                  </div>
+                )}
                 {state.elsewhere && (
                   <Elsewhere
                     standing={state.elsewhere}
@@ -289,7 +297,7 @@ export function Room(terms: RoomTerms) {
                     onNext={goNext}
                   />
                 </section>
-                {state.problem && <Trouble words={state.problem} />}
+                {state.problem && !state.answerChanged && <Trouble words={state.problem} />}
               </>
             )}
           </main>

@@ -48,6 +48,8 @@ export interface RoomState extends SaveState {
   readonly whole: HandWork;
   /** Who else has it open: it can be read, and taken over. */
   readonly holder: Holder | null;
+  /** Whether the answer is another than the one that the work on the screen was written of. */
+  readonly answerChanged: boolean;
   /** What another wrote here meanwhile, beside what stands on the screen; null: nothing. */
   readonly elsewhere: StandingWork | null;
   readonly undo: Step | null;
@@ -66,8 +68,8 @@ export interface RoomTerms {
 }
 
 const entryIn = (held: HeldEntry): MarkingEntry => {
-  const { slot, work, base, revision, device, writtenAt } = held as HeldEntry & MarkingEntry;
-  return { slot, work, base, revision, device, writtenAt };
+  const { slot, work, base, answerDigest, revision, device, writtenAt } = held as HeldEntry & MarkingEntry;
+  return { slot, work, base, answerDigest, revision, device, writtenAt };
 };
 
 /** Everything that happens in the marking room, apart from how it looks. What is written is kept as at the desk. */
@@ -85,6 +87,8 @@ export class RoomStore {
   readonly #versions = new Map<string, number>();
   readonly #holders = new Map<string, Holder | null>();
   readonly #elsewhere = new Map<string, StandingWork>();
+  /** Answers that were found to be other than the ones that were marked here. */
+  readonly #changed = new Set<string>();
   readonly #refusals = new Map<string, string>();
   readonly #steps = new Map<string, Step[]>();
   #state: RoomState;
@@ -104,6 +108,7 @@ export class RoomStore {
       work: answer?.standing?.work ?? NO_WORK,
       whole: NO_WORK,
       holder: answer?.holder ?? null,
+      answerChanged: false,
       elsewhere: null,
       undo: null,
       problem: null,
@@ -245,6 +250,7 @@ export class RoomStore {
       answer: null,
       work: NO_WORK,
       problem: null,
+      answerChanged: false,
       elsewhere: null,
       undo: null,
       holder: null,
@@ -287,6 +293,7 @@ export class RoomStore {
       whole: this.#works.get(keyOf({ paper: place.paper, slot: 0 })) ?? NO_WORK,
       holder: this.#holders.get(key) ?? answer.holder,
       elsewhere: this.#elsewhere.get(key) ?? null,
+      answerChanged: this.#changed.has(key),
       undo: this.#steps.get(key)?.at(-1) ?? null,
       problem: refused ?? null,
     });
@@ -325,7 +332,8 @@ export class RoomStore {
       content: (slot) => {
         const key = keyOf({ paper, slot });
         const work = this.#works.get(key);
-        return work ? { work, base: this.#versions.get(key) ?? 0 } : null;
+        const answerDigest = this.#loaded.get(key)?.answerDigest ?? "";
+        return work ? { work, base: this.#versions.get(key) ?? 0, answerDigest } : null;
       },
       isThere: () => true,
       // What another page writes is refused by the server where it would be overwritten: nothing is taken over in silence.
@@ -455,6 +463,7 @@ export class RoomStore {
     this.#works.set(key, next);
     this.#touched.add(key);
     this.#refusals.delete(key);
+    this.#changed.delete(key);
     const keeping = this.#open.get(place.paper);
     if (isTyped) keeping?.later(place.slot);
     else keeping?.write(place.slot, PICK_SEND);
@@ -463,6 +472,7 @@ export class RoomStore {
       undo: this.#steps.get(key)?.at(-1) ?? null,
       allSaved: false,
       problem: null,
+      answerChanged: false,
       refusals: this.#listRefusals(),
     });
     this.#updateLine(place, next);
@@ -475,6 +485,27 @@ export class RoomStore {
     const step = this.#steps.get(keyOf(here))?.pop();
     if (step) this.#put(here, step.before, false);
   };
+
+  /** What stands on the screen holds for the answer as it is now, too. */
+  stillHolds = (): void => {
+    const { here, work } = this.#state;
+    if (here && this.mayWrite) this.#put(here, work, false);
+  };
+
+  /** The answer is another than the one that was marked here: it is shown as it is now, and nothing is saved until that was seen. */
+  async #answerChanged(place: Place): Promise<void> {
+    const key = keyOf(place);
+    this.#changed.add(key);
+    this.#answers.delete(key);
+    this.#loaded.delete(key);
+    try {
+      const answer = await this.#fetch(place);
+      this.#loaded.set(key, answer);
+      if (this.#isHere(place)) this.#refresh(place, answer);
+    } catch (error) {
+      if (this.#isHere(place)) this.#fail(error);
+    }
+  }
 
   /** Of two states of one answer, the one on the screen, or the other's, shall stand. */
   choose(which: "this" | "theirs"): void {
@@ -558,6 +589,7 @@ export class RoomStore {
         this.#set({ elsewhere, problem: elsewhere ? null : say(sentence) });
         if (type === "held") void this.#claim(false);
       }
+      if (type === "answer-changed") void this.#answerChanged(place);
     }
     this.#set({ refusals: this.#listRefusals(), allSaved: false });
   }

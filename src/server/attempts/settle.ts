@@ -1,11 +1,11 @@
-import { and, count, eq, inArray, isNull, lt, notInArray, sql } from "drizzle-orm";
+import { and, count, eq, gt, inArray, isNull, lt, notInArray, sql } from "drizzle-orm";
 import { answeredWords, type HandedInBy } from "@/core/attempt/answered-words";
 import { countedSlots, type MarkedAttempt, markAttempt } from "@/core/marking/mark-attempt";
 import { stored } from "@/core/numbers/exact";
 import { said } from "@/core/said";
 import { GRACE, type Instant, MINUTE } from "@/core/time/instants";
 import { type Database, inTransaction, type Queryable } from "@/data/database";
-import { answer, attempt, quiz, record, slip } from "@/data/schema";
+import { answer, attempt, handMarking, quiz, record, slip } from "@/data/schema";
 import { newId } from "@/data/schema/columns";
 import { t } from "@/words/t";
 import { iso, now } from "../base/clock";
@@ -18,6 +18,7 @@ import { type HeldKeys, heldKeys, holdKeys } from "../quizzes/keys";
 import { versionContent } from "../quizzes/versions";
 import { worksOf } from "./answers";
 import { lockAttempt } from "./lock-attempt";
+import { lookAgain } from "./look-again";
 import { markColumns } from "./marks";
 import { seedOf } from "./seeds";
 import { answerDigest, slipCode } from "./slip-code";
@@ -126,6 +127,30 @@ async function close(db: Queryable, all: readonly Marked[]): Promise<void> {
     where attempt.id = done.id`);
 }
 
+/** What a marker decided of an answer that was taken back and is handed in with other words is to be decided again. */
+async function markersLookAgain(db: Queryable, all: readonly Marked[]): Promise<void> {
+  const again = all.filter(({ number }) => number > 1);
+  if (again.length === 0) return;
+  const held = await db
+    .select({ attemptId: handMarking.attemptId, slot: handMarking.slot, digest: handMarking.answerDigest })
+    .from(handMarking)
+    .where(
+      and(
+        inArray(
+          handMarking.attemptId,
+          again.map(({ row }) => row.id),
+        ),
+        gt(handMarking.slot, 0),
+      ),
+    );
+  for (const { attemptId, slot, digest } of held) {
+    const given = again
+      .find(({ row }) => row.id === attemptId)
+      ?.marked.slots.find((each) => each.slot === slot);
+    if (given && answerDigest(given.answer) !== digest) await lookAgain(db, { attemptId, slot }, null);
+  }
+}
+
 /** What no rule could mark awaits its instructor, who has to know of it. */
 async function tellOfFaults(db: Queryable, all: readonly Marked[]): Promise<void> {
   const faulty = all.filter(({ marked }) => marked.faults.length > 0);
@@ -205,6 +230,7 @@ export async function handInAll(db: Queryable, handIns: readonly HandIn[]): Prom
     })),
   );
   await close(db, all);
+  await markersLookAgain(db, all);
   for (const { row, marked } of all) {
     if (marked.declares) await followDeclaration(db, row, marked.standsIn);
   }

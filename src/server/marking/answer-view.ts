@@ -24,6 +24,7 @@ import { allowanceOf, windowOf } from "../access/allowances";
 import type { Viewer } from "../access/viewer";
 import { currentMarks } from "../attempts/marks";
 import { seedOf } from "../attempts/seeds";
+import { answerDigest } from "../attempts/slip-code";
 import { config } from "../base/config";
 import { contentLanguage } from "../base/content-language";
 import { notFound } from "../base/problems";
@@ -241,5 +242,6 @@ async function answerIn(room: Room, row: Row, slot: number, device: string | nul
     holder: await holderOf(database(), { attemptId: row.id, slot }, room.viewer, device),
     talk: await talkOf(row, slot),
     lateWriting: late !== undefined,
+    answerDigest: answerDigest(kept?.answer ?? null),
   };
 }

@@ -29,8 +29,9 @@ export async function holderOf(
     .where(
       and(eq(claim.attemptId, where.attemptId), eq(claim.slot, where.slot), gt(claim.until, new Date(now()))),
     );
-  if (!row || (device !== null && row.device === device.toLowerCase())) return null;
-  return { name: row.name, isSelf: row.personId === viewer.id };
+  const isSelf = row?.personId === viewer.id;
+  if (!row || (isSelf && row.device === device?.toLowerCase())) return null;
+  return { name: row.name, isSelf };
 }
 
 /** Notes that this page has an answer open, unless another has. Returns who has it instead. */
@@ -51,7 +52,7 @@ export async function claimFor(
       set: own,
       setWhere: takeOver
         ? undefined
-        : sql`${claim.until} <= ${new Date(at).toISOString()}::timestamptz or ${claim.device} = ${device}::uuid`,
+        : sql`${claim.until} <= ${new Date(at).toISOString()}::timestamptz or (${claim.device} = ${device}::uuid and ${claim.personId} = ${viewer.id}::uuid)`,
     })
     .returning({ slot: claim.slot });
   return taken.length > 0 ? null : holderOf(db, where, viewer, device);

@@ -9,7 +9,7 @@ const { viewer, quiz } = college(sql);
 const { pileOf } = await import("./pile");
 const { answerOf } = await import("./answer-view");
 const { claimAnswer } = await import("./claims");
-const { saveMarking, wholeOfPaper } = await import("./save-marking");
+const { saveMarking: save, wholeOfPaper } = await import("./save-marking");
 const { returnWork, takeBackReturn } = await import("./return-work");
 const { returningOf } = await import("./returning");
 const { changePileView, sharePile } = await import("./share-pile");
@@ -45,6 +45,20 @@ const entry = (slot: number, work: Partial<HandWork>, change: object = {}) => {
     ...change,
   };
 };
+/** Saves as a page does that shows the answer as it is now. */
+async function saveMarking(
+  by: typeof okafor,
+  quizId: string,
+  paper: number,
+  { entries }: { readonly entries: readonly ReturnType<typeof entry>[] },
+) {
+  const shown = entries.map(async (each) => ({
+    answerDigest: each.slot === 0 ? "" : (await answerOf(okafor, quizId, paper, each.slot)).answerDigest,
+    ...each,
+  }));
+  return save(by, quizId, paper, { entries: await Promise.all(shown) });
+}
+
 const RUBRIC = {
   counts: { level: "per" },
   other: { level: "one", remark: "which way does it pull?" },
@@ -217,12 +231,78 @@ describe("what is written to an answer", () => {
     const whole = (await wholeOfPaper(okafor, report, paper)).version;
     const { saved, refused } = await saveMarking(okafor, report, paper, {
       entries: [
-        { ...entry(slot, {}, { base }), work: { nothing: true } },
+        { ...entry(slot, {}, { base }), work: { nothing: true } as unknown as HandWork },
         entry(0, { feedback: "A good beginning." }, { base: whole }),
       ],
     });
     expect(saved).toMatchObject([{ slot: 0 }]);
     expect(refused).toMatchObject([{ slot, type: "bad-input" }]);
+  });
+
+  test("nobody writes over another by using the name of their page", async () => {
+    const { paper, slot } = await paperBy("uma.granlund");
+    await sql`delete from claim`;
+    const base = (await answerOf(okafor, report, paper, slot)).standing?.version ?? 0;
+    const mine = entry(slot, { marks: "4" }, { base });
+    await saveMarking(okafor, report, paper, { entries: [mine] });
+    const { standing } = await answerOf(petrides, report, paper, slot);
+    const posing = entry(slot, { marks: "0" }, { base, device: standing?.device });
+    expect((await saveMarking(petrides, report, paper, { entries: [posing] })).refused).toMatchObject([
+      { type: "written-elsewhere" },
+    ]);
+    const knowing = { ...posing, base: standing?.version ?? 0, revision: posing.revision + 1 };
+    expect((await saveMarking(petrides, report, paper, { entries: [knowing] })).refused).toMatchObject([
+      { type: "held" },
+    ]);
+    expect((await answerOf(okafor, report, paper, slot)).standing?.work.marks).toBe("4");
+    await sql`delete from claim`;
+  });
+
+  test("what was decided of an answer is decided again once its student took it back and wrote other words", async () => {
+    const { takeBack } = await import("../handed-in/take-back");
+    const { handInByStudent } = await import("../attempts/settle");
+    const student = await viewer("hana.drummond");
+    const { attemptId, paper, slot } = await paperBy("hana.drummond");
+    const other = slot === 1 ? 2 : 1;
+    await sql`delete from claim`;
+    const seen = await answerOf(okafor, report, paper, slot);
+    const base = seen.standing?.version ?? 0;
+    const otherBase = (await answerOf(okafor, report, paper, other)).standing?.version ?? 0;
+    await saveMarking(okafor, report, paper, {
+      entries: [
+        entry(slot, { criteria: RUBRIC, feedback: "Well argued." }, { base }),
+        entry(other, { marks: "1" }, { base: otherBase }),
+      ],
+    });
+    await sql`update quiz set due = now() + interval '1 day', closes = now() + interval '2 days',
+      settings = settings || '{"takeBack": true}' where id = ${report}`;
+    await sql`update attempt set handed_in_by = 'student', deadline = null where id = ${attemptId}`;
+    await takeBack(student, attemptId);
+    await expect(saveMarking(okafor, report, paper, { entries: [] })).rejects.toMatchObject({
+      status: 409,
+      type: "taken-back",
+    });
+    await sql`update answer set answer = '{"rich": "<p>Other words, written later, of another question.</p>"}'
+      where attempt_id = ${attemptId} and slot = ${slot}`;
+    await handInByStudent(attemptId, student.id);
+
+    const state = async (at: number) =>
+      (await pileOf(okafor, report)).lines.find((line) => line.paper === paper && line.slot === at)?.state;
+    expect(await state(slot)).toBe("begun");
+    expect(await state(other)).toBe("marked");
+    const now = await answerOf(okafor, report, paper, slot);
+    expect(now.standing?.work).toMatchObject({ criteria: {}, feedback: "Well argued." });
+    // A page that still shows the earlier words writes over nothing, whatever it knows of what stands.
+    const stale = entry(slot, { criteria: RUBRIC }, { base: now.standing?.version ?? 0 });
+    const receipt = await save(okafor, report, paper, {
+      entries: [{ ...stale, answerDigest: seen.answerDigest }],
+    });
+    expect(receipt.refused).toMatchObject([{ slot, type: "answer-changed" }]);
+    expect(receipt.saved).toEqual([]);
+    await returnWork(okafor, report, { attemptIds: [attemptId] });
+    const own = (await markedPaperOf(student, attemptId))?.questions.find((each) => each.slot === slot);
+    expect(own?.state).toBe("awaits");
+    expect(JSON.stringify(own)).not.toContain("Well argued.");
   });
 
   test("remarks: one's own, and what others share", async () => {
@@ -406,7 +486,7 @@ test("students, observers and strangers reach nothing of the room", async () => 
       pileOf(nobody, report),
       answerOf(nobody, report, paper, slot),
       claimAnswer(nobody, report, paper, { slot, device: randomUUID() }),
-      saveMarking(nobody, report, paper, { entries: [entry(slot, { marks: "8" })] }),
+      save(nobody, report, paper, { entries: [entry(slot, { marks: "8" })] }),
       changePileView(nobody, report, { namesHidden: true, byStudent: true }),
       changeRemarks(nobody, report, {}),
       returningOf(nobody, report),

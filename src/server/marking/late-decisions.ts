@@ -10,12 +10,12 @@ import { said } from "@/core/said";
 import { plainText } from "@/core/text/plain-text";
 import type { Instant } from "@/core/time/instants";
 import { type Database, database, inTransaction } from "@/data/database";
-import { answer, answerLog, attempt, handMarking, handMarkingLog, lateWriting, person } from "@/data/schema";
-import { newId } from "@/data/schema/columns";
+import { answer, answerLog, attempt, lateWriting, person } from "@/data/schema";
 import { say, t } from "@/words/t";
 import type { Viewer } from "../access/viewer";
 import { checksOf } from "../attempts/answers";
 import { lockAttempt } from "../attempts/lock-attempt";
+import { lookAgain } from "../attempts/look-again";
 import { setMark } from "../attempts/marks";
 import { seedOf } from "../attempts/seeds";
 import { now } from "../base/clock";
@@ -184,35 +184,7 @@ async function take(tx: Database, row: Row, came: LateRow, markerId: string, rea
     at,
     versionId: keys.versionOf(row.versionId, place.question.id),
   });
-  await lookAgain(tx, row.id, slot, markerId);
-}
-
-/** What was decided by hand of an answer was decided of other words: it is to be decided again. What was said of it stays. */
-async function lookAgain(tx: Database, attemptId: string, slot: number, markerId: string): Promise<void> {
-  const [held] = await tx
-    .select()
-    .from(handMarking)
-    .where(and(eq(handMarking.attemptId, attemptId), eq(handMarking.slot, slot)));
-  if (!held) return;
-  const at = new Date(now());
-  const again = {
-    ...held,
-    work: { ...held.work, criteria: {}, marks: null },
-    done: false,
-    version: held.version + 1,
-    device: newId(),
-    revision: 1,
-    authorId: markerId,
-    writtenAt: at,
-    savedAt: at,
-    returnedVersion: null,
-  };
-  await tx
-    .update(handMarking)
-    .set(again)
-    .where(and(eq(handMarking.attemptId, attemptId), eq(handMarking.slot, slot)));
-  const { returnedVersion: _, done: __, ...logged } = again;
-  await tx.insert(handMarkingLog).values(logged);
+  await lookAgain(tx, { attemptId: row.id, slot }, markerId);
 }
 
 /**

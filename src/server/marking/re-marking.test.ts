@@ -176,6 +176,33 @@ describe("a key that is put right", () => {
     expect((await reMarkingsOf(oyelaran, oven, "out"))[0]).toMatchObject({ state: "done" });
   });
 
+  test("who can see a mark already is told of its change, returned or not; who cannot see it is not", async () => {
+    const change = { kind: "drop", dropped: "marks-to-all" };
+    const [before] = await sql`select settings from quiz where id = ${oven}`;
+    const returned = await sql`update attempt a set returned_at = null from attempt b
+      where a.id = b.id and a.quiz_id = ${oven} and b.returned_at is not null returning a.id, b.returned_at`;
+    const shows = (when: string) =>
+      sql`update quiz set settings = jsonb_set(jsonb_set(settings, '{reveal,marks}', ${sql.json(when)}),
+        '{reveal,total}', ${sql.json(when)}) where id = ${oven}`;
+    const notices = async () =>
+      (await sql`select person_id, path from person_notice where text::text like '%a-question-was-marked-again%'`)
+        .length;
+    await shows("when-returned");
+    const hidden = await look("stone", change);
+    expect(hidden.changed).toBeGreaterThan(0);
+    expect(hidden.told).toBe(0);
+    await shows("at-hand-in");
+    const open = await look("stone", change);
+    expect(open.told).toBe(open.changed);
+    const had = await notices();
+    await begin("stone", change, open.expects);
+    await work();
+    expect(await notices()).toBe(had + open.changed);
+    await sql`update quiz set settings = ${sql.json(before?.settings)} where id = ${oven}`;
+    for (const { id, returned_at } of returned)
+      await sql`update attempt set returned_at = ${returned_at} where id = ${id}`;
+  });
+
   test("the paper shows the key it was marked by, and says what became of the mark", async () => {
     const [row] = await sql`select m.attempt_id, m.slot from mark m join re_marking r on r.id = m.batch_id
       where r.quiz_id = ${oven} and r.question_id = 'out' limit 1`;

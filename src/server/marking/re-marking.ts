@@ -45,6 +45,7 @@ import { notify } from "../notices/notify";
 import { changeKeys } from "../quizzes/keys";
 import { factsOf } from "../quizzes/quiz-facts";
 import { versionContent } from "../quizzes/versions";
+import { quizOfViewer, revelationsOf } from "../reveal/quizzes-of-person";
 import { openRoom } from "./room";
 
 /** So many attempts are worked through before others have their turn and progress is told. */
@@ -406,8 +407,8 @@ export interface ReMarkingPreview {
   readonly lose: number;
   readonly meanBefore: string | null;
   readonly meanAfter: string | null;
-  /** How many of those that change have been returned: they are told. */
-  readonly returned: number;
+  /** How many of those that change are seen by their students already: they are told. */
+  readonly told: number;
   readonly lines: readonly {
     readonly name: string;
     readonly before: string;
@@ -418,7 +419,20 @@ export interface ReMarkingPreview {
   readonly expects: string;
 }
 
-async function previewed(plan: Plan, hidden: boolean): Promise<ReMarkingPreview> {
+/** The attempts whose change their students would see at once: what was returned, and marks that the rules show before. */
+async function toTell(quizId: string, plan: Plan): Promise<ReadonlySet<string>> {
+  const seen = new Set<string>();
+  for (const { marked, personId, isReturned } of plan.all) {
+    if (marked.changes.length === 0) continue;
+    const item = isReturned ? undefined : await quizOfViewer({ id: personId }, quizId);
+    const row = item?.attempts.find(({ id }) => id === marked.id);
+    const reveal = item && row && revelationsOf(item, row);
+    if (isReturned || reveal?.marks.visible || reveal?.total.visible) seen.add(marked.id);
+  }
+  return seen;
+}
+
+async function previewed(quizId: string, plan: Plan, hidden: boolean): Promise<ReMarkingPreview> {
   const changed = plan.all.filter(({ marked }) => marked.changes.length > 0);
   const { gain, lose, meanBefore, meanAfter } = summaryOfReMarking(plan.all.map(({ marked }) => marked));
   const ids = changed.map(({ personId }) => personId);
@@ -443,7 +457,7 @@ async function previewed(plan: Plan, hidden: boolean): Promise<ReMarkingPreview>
     lose,
     meanBefore: meanBefore && shown(meanBefore),
     meanAfter: meanAfter && shown(meanAfter),
-    returned: changed.filter(({ isReturned }) => isReturned).length,
+    told: (await toTell(quizId, plan)).size,
     lines: lines.sort((a, b) => a.name.localeCompare(b.name)),
     expects: plan.digest,
   };
@@ -516,7 +530,7 @@ export async function changeMarking(
   const { opened, namesHidden } = await openRoom(viewer, quizId, "rule");
   const { quiz: set } = opened;
   if (wanted.expects === null) {
-    return { preview: await previewed(await planAll(database(), set.id, wanted), namesHidden) };
+    return { preview: await previewed(set.id, await planAll(database(), set.id, wanted), namesHidden) };
   }
   if (wanted.reason === "") throw badInput(t("server.marking.re-marking.say-why"));
   // What cannot be done is refused before anything is begun.
@@ -556,6 +570,7 @@ const REASON = (reason: string, isUndo: boolean): Said =>
 async function write(
   row: ReMarkingRow,
   wanted: Pick<Wanted, "question" | "correction" | "undoes">,
+  told: ReadonlySet<string>,
 ): Promise<void> {
   await inTransaction(async (tx) => {
     await changeKeys(tx, row.quizId);
@@ -629,7 +644,7 @@ async function write(
     await notify(
       tx,
       plan.all
-        .filter(({ marked, isReturned }) => isReturned && marked.changes.length > 0)
+        .filter(({ marked, isReturned }) => marked.changes.length > 0 && (isReturned || told.has(marked.id)))
         .map(({ marked, personId }) => ({
           personId,
           kind: "returned" as const,
@@ -684,7 +699,7 @@ export async function workAtReMarking(): Promise<boolean> {
         .set({ done, total, claimedAt: new Date(now()) })
         .where(and(eq(reMarking.id, row.id), isNull(reMarking.finishedAt)));
     });
-    if (plan.digest === row.expects) await write(row, wanted);
+    if (plan.digest === row.expects) await write(row, wanted, await toTell(row.quizId, plan));
     else await refuse(row, "changed-meanwhile");
   } catch (error) {
     // Without the database nothing is decided: whoever comes next takes it in hand again.

@@ -3,10 +3,11 @@ import type { Action } from "@/core/access/may";
 import { marking } from "@/core/kinds/marking";
 import { database, inTransaction } from "@/data/database";
 import { attempt, pileView } from "@/data/schema";
+import { t } from "@/words/t";
 import { openQuiz } from "../access/open-quiz";
 import { mustMay } from "../access/tie";
 import type { Viewer } from "../access/viewer";
-import { notFound } from "../base/problems";
+import { notFound, Problem } from "../base/problems";
 import { versionContent } from "../quizzes/versions";
 
 /** A quiz whose answers somebody may mark, as they want to see them. */
@@ -28,16 +29,21 @@ export async function openRoom(viewer: Viewer, quizId: string, action: Action = 
   return { viewer, opened, namesHidden: view?.namesHidden ?? false, byStudent: view?.byStudent ?? false };
 }
 
-/** A handed-in paper of a quiz, by its number in the pile. @throws Problem "not found" */
+/** A handed-in paper of a quiz, by its number in the pile. @throws Problem "not found", or that its student has taken it back */
 export async function paperOf({ opened }: Room, paper: number): Promise<typeof attempt.$inferSelect> {
   if (!Number.isSafeInteger(paper) || paper < 1 || paper > 32_000) throw notFound();
   const [row] = await database()
     .select()
     .from(attempt)
     .where(and(eq(attempt.quizId, opened.quiz.id), eq(attempt.paper, paper)));
-  if (!row || row.handedInAt === null || row.writtenRemovedAt !== null) throw notFound();
+  if (!row || row.writtenRemovedAt !== null) throw notFound();
+  if (row.handedInAt === null) throw takenBack();
   return row;
 }
+
+/** Its student writes again: nothing of a paper is marked until it is handed in. */
+export const takenBack = (): Problem =>
+  new Problem(409, "taken-back", t("server.marking.room.its-student-has-taken-it-back"));
 
 /** A number in the address of a page or a request. */
 export const numberIn = (text: string | undefined): number =>

@@ -8,18 +8,18 @@ import { handWorkShape } from "@/core/marking/hand-work-shape";
 import { exact } from "@/core/numbers/exact";
 import type { Said } from "@/core/said";
 import { type Database, database, inTransaction } from "@/data/database";
-import { attemptQuestion, handMarking, handMarkingLog, person } from "@/data/schema";
+import { answer, attemptQuestion, handMarking, handMarkingLog, person } from "@/data/schema";
 import { t } from "@/words/t";
 import type { Viewer } from "../access/viewer";
 import { lockAttempt } from "../attempts/lock-attempt";
 import { currentMarks } from "../attempts/marks";
-import { canonicalJson } from "../attempts/slip-code";
+import { answerDigest, canonicalJson } from "../attempts/slip-code";
 import { now } from "../base/clock";
 import { inputOf, mistakeSentence } from "../base/input";
 import { notFound } from "../base/problems";
 import { claimFor } from "./claims";
 import { rubricOf } from "./pile";
-import { openRoom, paperOf } from "./room";
+import { openRoom, paperOf, takenBack } from "./room";
 
 const MOST_ENTRIES = 50;
 const FARTHEST = Date.UTC(2100, 0, 1);
@@ -30,6 +30,11 @@ const entryShape = exactObject({
   revision: yup.number().strict().integer().min(1).max(Number.MAX_SAFE_INTEGER).required(),
   writtenAt: yup.number().strict().integer().min(0).max(FARTHEST).required(),
   base: yup.number().strict().integer().min(0).max(1_000_000_000).required(),
+  answerDigest: yup
+    .string()
+    .strict()
+    .matches(/^([0-9a-f]{64})?$/)
+    .defined(),
   work: handWorkShape,
 });
 type Entry = Omit<yup.InferType<typeof entryShape>, "work"> & { readonly work: HandWork };
@@ -52,14 +57,14 @@ export async function standingWork(
   db: Pick<Database, "select">,
   attemptId: string,
   slot: number,
-): Promise<(StandingWork & { readonly returnedVersion: number | null }) | null> {
+): Promise<(StandingWork & { readonly returnedVersion: number | null; readonly authorId: string }) | null> {
   const [row] = await db
     .select({ stands: handMarking, author: person.name })
     .from(handMarking)
     .innerJoin(person, eq(person.id, handMarking.authorId))
     .where(and(eq(handMarking.attemptId, attemptId), eq(handMarking.slot, slot)));
   if (!row) return null;
-  const { work, version, device, revision, writtenAt, returnedVersion } = row.stands;
+  const { work, version, device, revision, writtenAt, returnedVersion, authorId } = row.stands;
   return {
     work,
     version,
@@ -67,8 +72,18 @@ export async function standingWork(
     revision,
     writtenAt: writtenAt.getTime(),
     author: row.author,
+    authorId,
     returnedVersion,
   };
+}
+
+/** Digest of what stands as the answer of a slot. */
+async function digestOf(tx: Database, attemptId: string, slot: number): Promise<string> {
+  const [row] = await tx
+    .select({ answer: answer.answer })
+    .from(answer)
+    .where(and(eq(answer.attemptId, attemptId), eq(answer.slot, slot)));
+  return answerDigest(row?.answer ?? null);
 }
 
 /** How far what was written decides its question; or why it does not fit it. */
@@ -140,7 +155,10 @@ export async function saveMarking(
   const at = now();
   await inTransaction(async (tx) => {
     // One after the other, whoever writes to this paper.
-    if (!(await lockAttempt(tx, row.id))) throw notFound();
+    const held = await lockAttempt(tx, row.id);
+    // Taken back, or removed, in this very moment.
+    if (!held || held.writtenRemovedAt !== null) throw notFound();
+    if (held.handedInAt === null) throw takenBack();
     for (const entry of good) {
       const { slot, device, revision, base, work } = entry;
       const refuse = (type: RefusedEntry["type"], sentence: Said) =>
@@ -168,11 +186,15 @@ export async function saveMarking(
         refuse("bad-input", problem);
         continue;
       }
+      if (slot > 0 && (await digestOf(tx, row.id, slot)) !== entry.answerDigest) {
+        refuse("answer-changed", t("server.marking.save-marking.the-answer-has-changed"));
+        continue;
+      }
       const stands = await standingWork(tx, row.id, slot);
-      const isOwn = stands?.device === device && stands.revision < revision;
+      const isOwn = stands?.device === device && stands.authorId === viewer.id && stands.revision < revision;
       if (!isOwn && (stands?.version ?? 0) !== base) {
         if (stands) {
-          const { returnedVersion: _, ...shown } = stands;
+          const { returnedVersion: _, authorId: __, ...shown } = stands;
           standing.push({ slot, ...shown });
         }
         refuse(
@@ -199,13 +221,11 @@ export async function saveMarking(
         savedAt: new Date(at),
       };
       await tx.insert(handMarkingLog).values(values);
+      const now = { ...values, done, answerDigest: entry.answerDigest };
       await tx
         .insert(handMarking)
-        .values({ ...values, done })
-        .onConflictDoUpdate({
-          target: [handMarking.attemptId, handMarking.slot],
-          set: { ...values, done },
-        });
+        .values(now)
+        .onConflictDoUpdate({ target: [handMarking.attemptId, handMarking.slot], set: now });
       saved.push({ slot, device, revision, version });
     }
   });

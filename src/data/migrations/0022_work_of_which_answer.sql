@@ -1,0 +1,1 @@
+ALTER TABLE "hand_marking" ADD COLUMN "answer_digest" text DEFAULT '' NOT NULL;
