@@ -1,8 +1,7 @@
-import { useEffect, useRef } from "react";
-import type { PileLine, PileView } from "@/core/desk/room-view";
-import { FillingMoon } from "@/ui/FillingMoon";
-import { say, t } from "@/words/t";
-import { isWaiting, keyOf, type PileFilter, type Place, shownLines } from "./pile-order";
+import type { PileView } from "@/core/desk/room-view";
+import { t } from "@/words/t";
+import { PileList, paperName } from "./PileList";
+import { keyOf, type PileFilter, type Place, shownLines } from "./pile-order";
 
 interface PileProps {
   readonly pile: PileView;
@@ -15,39 +14,9 @@ interface PileProps {
 
 const SHOWS = ["all", "waiting", "late", "mine"] as const;
 
-/** A paper as it is called: by its student, or by its number. */
-export const paperName = ({ name, paper }: Pick<PileLine, "name" | "paper">): string =>
-  name ?? t("marking.pile.paper", { paper });
-
-const shareIn = ({ marks, maximum }: PileLine): number | null =>
-  marks === null ? null : Number(maximum) === 0 ? 0 : Number(marks) / Number(maximum);
-
-const stateWords = (line: PileLine): string => {
-  const words = {
-    awaits: t("marking.pile.awaits"),
-    begun: t("marking.pile.begun"),
-    marked: t("marking.pile.marked"),
-    returned: t("marking.pile.returned"),
-    changed: t("marking.pile.changed-since-it-was-returned"),
-  };
-  return words[line.state];
-};
-
 /** The answers that need a person, as one looks at them. */
 export function Pile({ pile, filter, here, onFilter, onShow, onByStudent }: PileProps) {
   const lines = shownLines(pile, filter);
-  const list = useRef<HTMLOListElement>(null);
-  useEffect(() => {
-    const current = list.current?.querySelector<HTMLElement>("[aria-current]");
-    // Only within the list: the page itself stays where it is.
-    if (current && list.current) {
-      const top = current.offsetTop - list.current.offsetTop;
-      const isSeen =
-        top >= list.current.scrollTop &&
-        top + current.offsetHeight <= list.current.scrollTop + list.current.clientHeight;
-      if (!isSeen) list.current.scrollTop = top - list.current.clientHeight / 3;
-    }
-  });
   const count = (show: (typeof SHOWS)[number]) => shownLines(pile, { ...filter, show }).length;
   const showWords = {
     all: t("marking.pile.all", { count: count("all") }),
@@ -121,41 +90,7 @@ export function Pile({ pile, filter, here, onFilter, onShow, onByStudent }: Pile
       {lines.length === 0 ? (
         <p className="px-4 py-4 text-ink-2">{t("marking.pile.nothing-here-to-mark")}</p>
       ) : (
-        <ol ref={list} className="min-h-0 flex-1 overflow-y-auto">
-          {lines.map((line) => (
-            <li key={keyOf(line)} style={{ contentVisibility: "auto", containIntrinsicSize: "auto 3.5rem" }}>
-              <button
-                type="button"
-                aria-current={here !== null && keyOf(here) === keyOf(line) ? "true" : undefined}
-                className="flex w-full items-center gap-2.5 border-l-[3px] border-transparent px-3.5 py-2 text-left hover:bg-sheet/60 aria-[current]:border-indigo aria-[current]:bg-sheet"
-                onClick={() => onShow({ paper: line.paper, slot: line.slot })}
-              >
-                <FillingMoon share={shareIn(line)} size={16} />
-                <span className="min-w-0 flex-1">
-                  <span className={`block truncate ${isWaiting(line) ? "" : "text-ink-2"}`}>
-                    {paperName(line)}
-                    {pile.byStudent && (
-                      <span className="small"> · {t("marking.pile.question", { slot: line.slot })}</span>
-                    )}
-                  </span>
-                  <span className="small block truncate">
-                    {[
-                      say(line.size),
-                      line.late,
-                      line.lateWriting ? t("marking.pile.late-writing") : null,
-                      line.openAt ? t("marking.pile.open-at", { name: line.openAt }) : null,
-                      line.state === "changed" ? t("marking.pile.changed") : null,
-                    ]
-                      .filter(Boolean)
-                      .join(t("joint.dots"))}
-                  </span>
-                  <span className="sr-only">{stateWords(line)}</span>
-                </span>
-                <span className="text-sm text-ink-2">{line.marks ?? ""}</span>
-              </button>
-            </li>
-          ))}
-        </ol>
+        <PileList lines={lines} here={here} byStudent={pile.byStudent} onShow={onShow} />
       )}
       {(elsewhere.length > 0 || pile.empty > 0) && (
         <div className="small grid gap-1 border-t border-line px-4 py-3">

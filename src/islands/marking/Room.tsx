@@ -15,8 +15,9 @@ import { Ladder } from "./Ladder";
 import { Margin } from "./Margin";
 import { MarksLine } from "./MarksLine";
 import { markingOf } from "./marking-of";
-import { Pile, paperName } from "./Pile";
-import { beside, isWaiting, keyOf, nextWaiting, shownLines } from "./pile-order";
+import { Pile } from "./Pile";
+import { paperName } from "./PileList";
+import { beside, isWaiting, keyOf, nextWaiting, type Place, shownLines } from "./pile-order";
 import { QuestionAside } from "./QuestionAside";
 import { RoomKeys } from "./RoomKeys";
 import { RoomStore, type RoomTerms } from "./room-store";
@@ -426,13 +427,14 @@ const sizeWords = ({ size, words }: NonNullable<ReturnType<RoomStore["state"]>["
 
 function PileOf({ store }: { readonly store: RoomStore }) {
   const { pile, filter, here } = useSyncExternalStore(store.subscribe, store.state, store.state);
+  const show = useCallback((place: Place) => void store.show(place), [store]);
   return (
     <Pile
       pile={pile}
       filter={filter}
       here={here}
       onFilter={(change) => store.setFilter(change)}
-      onShow={(place) => void store.show(place)}
+      onShow={show}
       onByStudent={(byStudent) => void store.setView({ byStudent })}
     />
   );

@@ -185,8 +185,9 @@ describe("a key that is put right", () => {
       sql`update quiz set settings = jsonb_set(jsonb_set(settings, '{reveal,marks}', ${sql.json(when)}),
         '{reveal,total}', ${sql.json(when)}) where id = ${oven}`;
     const notices = async () =>
-      (await sql`select person_id, path from person_notice where text::text like '%a-question-was-marked-again%'`)
-        .length;
+      (
+        await sql`select person_id, path from person_notice where text::text like '%a-question-was-marked-again%'`
+      ).length;
     await shows("when-returned");
     const hidden = await look("stone", change);
     expect(hidden.changed).toBeGreaterThan(0);
