@@ -1,6 +1,6 @@
 import { SECOND } from "@/core/time/instants";
 import { workAtAlike } from "../marking/alike-answers";
-import { workAtReMarking } from "../marking/re-marking";
+import { workAtReMarking } from "../marking/re-marking-job";
 import { repeat } from "./repeat";
 
 /** Starts marking again what instructors asked for, looked for each second; returns how to stop. */

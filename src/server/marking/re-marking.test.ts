@@ -6,7 +6,8 @@ import { ownDatabase } from "../../../tests/support/database";
 
 const sql = await ownDatabase();
 const { viewer, quiz } = college(sql);
-const { changeMarking, reMarkingsOf, workAtReMarking } = await import("./re-marking");
+const { changeMarking, reMarkingsOf } = await import("./re-marking");
+const { workAtReMarking } = await import("./re-marking-job");
 const { classAnswersOf, classQuestions } = await import("./class-answers");
 const { markedPaperOf } = await import("../handed-in/marked-paper");
 const { startAttempt } = await import("../desk/start-attempt");
