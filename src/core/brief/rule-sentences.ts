@@ -40,7 +40,8 @@ export interface RuleTerms {
   readonly rules: QuizRules;
   readonly window: Window;
   readonly allowance: Allowance;
-  readonly used: number;
+  /** Attempts of who reads it; null: it is said of everyone. */
+  readonly used: number | null;
   /** By which it is told what is past; absent: nothing is. */
   readonly now?: Instant;
   readonly questions: number;
@@ -106,26 +107,32 @@ function pace({ rules, allowance, questions }: RuleTerms): Phrase[] | null {
 }
 
 function attempts({ rules, allowance, used }: RuleTerms): Phrase[] {
-  const usedWords = said("brief.rule-sentences.used", { used });
+  const allowed = attemptsAllowed(rules.attempts, allowance);
+  const usedWords =
+    used === null
+      ? []
+      : [
+          said("brief.rule-sentences.comma"),
+          used === 0 && allowed === 1
+            ? said("brief.rule-sentences.not-used-yet")
+            : said("brief.rule-sentences.used", { used }),
+        ];
   const wait = rules.waitBetween
     ? said("brief.rule-sentences.between-two-of-them-must-pass", {
         waitBetween: lengthInWords(rules.waitBetween * MINUTE),
       })
     : "";
-  const allowed = attemptsAllowed(rules.attempts, allowance);
   const stop = said("brief.rule-sentences.dot");
-  const comma = said("brief.rule-sentences.comma");
   if (allowed === null) {
     const any = strong(said("brief.rule-sentences.as-many-attempts-as-you-like"));
-    return [any, comma, usedWords, stop, COUNTS_WORDS[rules.counts], wait];
+    return [any, ...usedWords, stop, COUNTS_WORDS[rules.counts], wait];
   }
   const { extraAttempts } = allowance;
   const isOnly = allowed === 1;
   return [
     strong(said("brief.rule-sentences.attempts-allowed", { allowed })),
     extraAttempts > 0 ? said("brief.rule-sentences.extra", { extra: extraAttempts }) : "",
-    comma,
-    isOnly && used === 0 ? said("brief.rule-sentences.not-used-yet") : usedWords,
+    ...usedWords,
     stop,
     ...(isOnly ? [] : [COUNTS_WORDS[rules.counts], wait]),
   ];

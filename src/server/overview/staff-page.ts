@@ -86,7 +86,7 @@ export async function staffPageOf(viewer: Viewer, quizId: string): Promise<Staff
         settings: set.settings,
         window,
         allowance: NO_ALLOWANCE,
-        used: 0,
+        used: null,
         first: undefined,
       }),
     ),

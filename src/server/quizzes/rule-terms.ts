@@ -70,7 +70,7 @@ export const ruleTerms = (terms: {
   readonly settings: QuizSettings;
   readonly window: Window;
   readonly allowance: Allowance;
-  readonly used: number;
+  readonly used: number | null;
   readonly first: Prerequisite | undefined;
 }): RuleTerms => {
   const { content, settings, window, allowance, used, first } = terms;
