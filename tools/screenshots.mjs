@@ -94,15 +94,6 @@ async function views(page, url, picture) {
   await page.getByRole("link", { name: "Field camp review" }).click();
   await page.getByRole("link", { name: /^Question 10\b/ }).click();
   await picture("marked-paper");
-  await page.getByRole("button", { name: "Practise" }).click();
-  await page.locator("[data-ready=true]").waitFor();
-  const missed = page.getByRole("region", { name: /^Question/ }).first();
-  await missed.getByRole("radio").first().check();
-  await missed.getByRole("button", { name: "Mark it" }).click();
-  await missed.getByText("This question is closed now.").waitFor();
-  await picture("practice");
-  await open("/notices");
-  await picture("notices");
   await start("Chartroom sitting, part one");
   await page.getByRole("button", { name: "Place a point in the middle" }).click();
   for (let step = 0; step < 9; step += 1) await page.keyboard.press("ArrowLeft");
@@ -110,11 +101,6 @@ async function views(page, url, picture) {
   await page.getByText("All saved").waitFor();
   await page.locator("#content").evaluate((main) => main.scrollTo({ top: 0 }));
   await picture("desk-point");
-  await start("Steering rules, one way");
-  await page.getByRole("radio", { name: "alter course to starboard" }).check();
-  await page.getByRole("button", { name: "Close it, see if it is right" }).click();
-  await page.getByText("This question is closed now.").waitFor();
-  await picture("desk-told");
   await start("Baker’s arithmetic, with tries");
   await page.getByLabel("Weight of the water").fill("400");
   await page.getByRole("button", { name: /^Check a alone/ }).click();
@@ -143,14 +129,60 @@ async function views(page, url, picture) {
   await page.getByLabel("Beside your files").fill("The second page was lost to the rain.");
   await page.getByText("All saved").waitFor();
   await picture("desk-upload");
-  await open("/help/desk");
-  await picture("help-desk");
   await open("/gradebook/nav-110");
   await picture("gradebook");
-  await open("/courses/nav-110");
-  await picture("course");
   await open("/courses/nav-110/plan");
   await picture("course-plan");
+  await forStaff(page, url, picture);
+}
+
+/** What those who teach see: their Today, a quiz, the marking room with an answer half marked, a wrong key, returning. */
+async function forStaff(page, url, picture) {
+  const quizzes = new Map();
+  const signIn = async (email) => {
+    await page.context().clearCookies();
+    await page.goto(`${url}/sign-in`);
+    await page.locator("input[name=email]").fill(`${email}@alderquay.example`);
+    await page.locator("input[name=password]").fill("quiet harbour");
+    await page.locator("input[name=password]").press("Enter");
+    await page.waitForURL("**/today");
+    const links = page.locator("a[href*='/quizzes/']");
+    for (const link of await links.all()) {
+      const [, id] = /quizzes\/([^/?]+)/.exec((await link.getAttribute("href")) ?? "") ?? [];
+      const title = ((await link.textContent()) ?? "").replace(/^(Mark|Return|Look|Decide) /, "").trim();
+      if (id && !quizzes.has(title)) quizzes.set(title, id);
+    }
+  };
+  const open = (title, path) =>
+    page.goto(`${url}/quizzes/${quizzes.get(title)}/${path}`, { waitUntil: "networkidle" });
+  await signIn("adaeze.okafor");
+  await picture("today-for-staff");
+  await open("Report on the meadow count", "staff");
+  await picture("quiz-for-staff");
+  await open("Report on the meadow count", "marking");
+  await page.locator("[data-ready=true]").waitFor();
+  await page.keyboard.press("3");
+  await page.locator("[data-answer]").evaluate((answer) => {
+    const text = answer.querySelector("p")?.firstChild;
+    const at = text.data.indexOf(" ", 12) + 1;
+    getSelection()?.setBaseAndExtent(text, at, text, text.data.indexOf(" ", at + 24));
+  });
+  await page.keyboard.press("m");
+  await page.keyboard.type("Say how you know that. /");
+  await page.getByRole("option").first().waitFor();
+  await picture("marking-room");
+  await open("Report on the meadow count", "returning");
+  await picture("returning");
+  await signIn("tomas.oyelaran");
+  await page.goto(`${url}/courses/brd-120`);
+  await page.getByRole("link", { name: "Oven and steam", exact: true }).first().click();
+  await page.goto(`${page.url().replace(/\/staff.*$/, "")}/answers`, { waitUntil: "networkidle" });
+  await page.getByRole("link", { name: /A large loaf is baked through/ }).click();
+  await page.locator("astro-island:not([ssr])").first().waitFor();
+  await page.getByRole("checkbox").first().check();
+  await page.getByRole("button", { name: "Make it the key" }).click();
+  await page.getByText(/people gain marks/).waitFor();
+  await picture("what-the-class-wrote");
 }
 
 /** A drawn page of a field notebook, to be brought as a file. */

@@ -19,6 +19,7 @@ const OPTIONS = {
   closes: { type: "string" },
   need: { type: "string" },
   target: { type: "string" },
+  maxima: { type: "string" },
   right: { type: "boolean" },
   "whole-time": { type: "boolean" },
 } as const;

@@ -1,5 +1,7 @@
 import { execFileSync } from "node:child_process";
-import { readdirSync, readFileSync } from "node:fs";
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import Ajv from "ajv/dist/2020";
 import addFormats from "ajv-formats";
 import { describe, expect, test } from "vitest";
@@ -141,3 +143,36 @@ test.each([
   },
   60_000,
 );
+
+describe("a table of marks", () => {
+  const table = (text: string, ...maxima: string[]) => {
+    const path = join(mkdtempSync(join(tmpdir(), "shizuka-")), "marks.csv");
+    writeFileSync(path, text);
+    return shizuka("figures", path, ...maxima);
+  };
+
+  test("with semicolons, decimal commas and a byte order mark, and without names, is read", () => {
+    const { code, output } = table("\uFEFFa;b\r\n1,5;0\r\n2;1\r\n0;\r\n", "--maxima", "2,1");
+    expect(code).toBe(0);
+    expect(JSON.parse(output)).toMatchObject({
+      attempts: 3,
+      questions: [
+        { question: "a", attempts: 3, facility: 0.5833 },
+        { question: "b", attempts: 2, facility: 0.5 },
+      ],
+    });
+  });
+
+  test.each([
+    ["a,b\n1,x\n1,2,3\n", ["2,2"], "line 2, b: “x” is no number"],
+    ["a,b\n1,x\n1,2,3\n", ["2,2"], "line 3: has 3 marks, and there are 2 questions"],
+    ["a,b\n1,2\n", ["2"], "Say what each of the 2 questions is worth"],
+    ["a,b\n1,2\n", ["2,none"], "Say what each of the 2 questions is worth"],
+    ["a,b\n1,2\n", [], "Say what each of the 2 questions is worth"],
+    ["", ["1"], "has no table"],
+  ])("%j with maxima %j is refused with every mistake", (text, maxima, sentence) => {
+    const { code, output } = table(text, ...maxima.flatMap((each) => ["--maxima", each]));
+    expect(code).toBe(2);
+    expect(output).toContain(sentence);
+  });
+});

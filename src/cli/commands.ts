@@ -27,10 +27,12 @@ import { clockDigits } from "@/words/times";
 import { type Arguments, numberOption, UsageProblem } from "./arguments";
 import { triedFrom, tryAnswers } from "./try-answers";
 
-/** What a command gets of the world: files as JSON. */
+/** What a command gets of the world: files. */
 export interface World {
   /** @throws UsageProblem when the file cannot be read or is not JSON. */
   readonly readJson: (path: string) => unknown;
+  /** @throws UsageProblem when the file cannot be read. */
+  readonly readText: (path: string) => string;
 }
 
 export interface Outcome {

@@ -4,6 +4,7 @@ import { isLanguage, speakerOf } from "@/words/languages";
 import { saidInJson, say, speakBy, t } from "@/words/t";
 import { readArguments, UsageProblem } from "./arguments";
 import { check, deadline, draw, gradebook, mark, schema, tryOut, type World } from "./commands";
+import { figures } from "./figures";
 
 const asked = process.env.SHIZUKA_LANGUAGE;
 const language = isLanguage(asked) ? asked : "en";
@@ -11,14 +12,18 @@ speakBy(() => speakerOf(language));
 
 const HELP = said("cli.shizuka.for-people-who-check-a-quiz");
 
+function readText(path: string): string {
+  try {
+    return readFileSync(path, "utf8");
+  } catch {
+    throw new UsageProblem(t("cli.shizuka.cannot-be-read", { path }));
+  }
+}
+
 const world: World = {
+  readText,
   readJson(path) {
-    let text: string;
-    try {
-      text = readFileSync(path, "utf8");
-    } catch {
-      throw new UsageProblem(t("cli.shizuka.cannot-be-read", { path }));
-    }
+    const text = readText(path);
     try {
       return JSON.parse(text);
     } catch (error) {
@@ -27,7 +32,7 @@ const world: World = {
   },
 };
 
-const COMMANDS = { check, draw, mark, try: tryOut, deadline, gradebook, schema } as const;
+const COMMANDS = { check, draw, mark, try: tryOut, deadline, gradebook, figures, schema } as const;
 
 /** The command line over the core. Returns the exit code. */
 export function run(

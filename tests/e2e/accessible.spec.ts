@@ -47,7 +47,7 @@ for (const [name, options] of [
       await page.goto(`${house.url}/gradebook/pol-101`);
       await page.getByRole("link", { name: "Field camp review" }).click();
       await page.getByRole("link", { name: /^Question 10\b/ }).click();
-      await expect(page.getByRole("region", { name: "In the margin" })).toContainText(
+      await expect(page.getByRole("region", { name: /^Notes on what was written/ })).toContainText(
         "not more bees, but more hours",
       );
       await expect(page.locator("mark[data-passage]").first()).toContainText("the day is two hours longer");
