@@ -16,6 +16,7 @@ import { startTidier } from "../server/jobs/tidier";
 import { roomFilesLane } from "../server/marking/room-files";
 import { ownDataLane } from "../server/profile/own-data-lane";
 import { offerPeople } from "../server/sign-in/offered-people";
+import { endWatchStreams, watchLane } from "../server/watch/watch-lane";
 
 /**
  * What a process does besides answering requests. It shares its modules, and so its database connections, with the pages.
@@ -68,12 +69,13 @@ export function startJobs(): () => Promise<void> {
     startComparing(),
   ];
   return async () => {
+    endWatchStreams();
     await endEventStreams();
     await Promise.all(stops.map((stopJob) => stopJob()));
   };
 }
 
-const LANES = [saveLane, eventsLane, filesLane, roomFilesLane, ownDataLane];
+const LANES = [saveLane, eventsLane, watchLane, filesLane, roomFilesLane, ownDataLane];
 
 /** Requests that have a way of their own beside the framework; returns whether this was one. */
 export function ownLane(request: IncomingMessage, response: ServerResponse): boolean {

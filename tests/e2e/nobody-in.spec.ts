@@ -89,6 +89,8 @@ const staffWays = (id: string): [string, string, unknown?][] => [
   ["GET", `/quizzes/${id}/answers/why`],
   ["GET", `/quizzes/${id}/late`],
   ["GET", `/quizzes/${id}/alike`],
+  ["GET", `/quizzes/${id}/figures`],
+  ["GET", `/quizzes/${id}/figures.csv`],
   ["GET", `/api/quizzes/${id}/pile`],
   ["POST", `/api/quizzes/${id}/pile`, { namesHidden: true, byStudent: false }],
   ["POST", `/api/quizzes/${id}/share`, { markers: [DEVICE] }],
@@ -236,7 +238,11 @@ test("two thousand hostile inputs at every endpoint: refused with a sentence or 
       [student, `/api/practice/${randomUUID()}/answers`, () => ({ slot: 1, answer: { pick: "a" } })],
       [student, "/api/sign-in", () => ({ email: `${random()}@alderquay.example`, password: "x" })],
       [student, `/api/quizzes/${quiz}/attempts`, () => ({})],
-      [instructor, `/api/quizzes/${quiz}/extend`, () => ({ minutes: 1, reason: "None.", attemptId: DEVICE })],
+      [
+        instructor,
+        `/api/quizzes/${quiz}/extend`,
+        () => ({ minutes: 1, reason: "None.", attemptIds: [DEVICE] }),
+      ],
       [instructor, `/api/quizzes/${quiz}/messages`, () => ({ text: "Look." })],
       [
         instructor,

@@ -151,7 +151,7 @@ export const allowance = pgTable(
   (table) => [primaryKey({ columns: [table.quizId, table.personId] })],
 );
 
-/** What an instructor says to everybody who is taking a quiz, shown at their desks. */
+/** What an instructor says to everybody who is taking a quiz, or to one of them, shown at their desks. */
 export const deskMessage = pgTable(
   "desk_message",
   {
@@ -162,6 +162,8 @@ export const deskMessage = pgTable(
     authorId: uuid()
       .notNull()
       .references(() => person.id),
+    /** The one attempt at whose desks it stands; null: at all of them. */
+    attemptId: uuid(),
     text: text().notNull(),
     createdAt: createdAt(),
   },

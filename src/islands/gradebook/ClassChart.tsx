@@ -1,7 +1,7 @@
 import { BarElement, CategoryScale, Chart, LinearScale, Tooltip } from "chart.js";
 import { Bar } from "react-chartjs-2";
 import type { ClassStep } from "@/core/gradebook/class-marks";
-import { useThemeColours } from "./theme-colours";
+import { useThemeColours } from "@/ui/theme-colours";
 
 Chart.register(BarElement, CategoryScale, LinearScale, Tooltip);
 

@@ -1,6 +1,6 @@
 import { CategoryScale, Chart, LinearScale, LineElement, PointElement, Tooltip } from "chart.js";
 import { Line } from "react-chartjs-2";
-import { useThemeColours } from "./theme-colours";
+import { useThemeColours } from "@/ui/theme-colours";
 
 Chart.register(CategoryScale, LinearScale, LineElement, PointElement, Tooltip);
 

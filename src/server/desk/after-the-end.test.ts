@@ -155,7 +155,7 @@ describe("the instructor and the desks", () => {
       { ...given, attemptId: "?" },
     ])
       await expect(extendRunning(captain, id, bad)).rejects.toMatchObject({ status: 422 });
-    await expect(extendRunning(captain, id, { ...given, attemptId: randomUUID() })).rejects.toMatchObject({
+    await expect(extendRunning(captain, id, { ...given, attemptIds: [randomUUID()] })).rejects.toMatchObject({
       status: 422,
     });
   });

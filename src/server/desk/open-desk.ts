@@ -61,7 +61,7 @@ const pulse = (row: typeof attempt.$inferSelect, at: Instant): AttemptPulse => (
 export async function attemptPulse(viewer: Viewer, attemptId: string): Promise<AttemptPulse> {
   const at = now();
   const { attempt: row } = await openAttempt(viewer, attemptId);
-  const messages = await deskMessages(row.quizId, row.startedAt);
+  const messages = await deskMessages(row, row.startedAt);
   return { ...pulse(row, at), messages, traces: await tracesOf(row.id) };
 }
 

@@ -1,18 +1,17 @@
-import { and, desc, eq, isNull, ne } from "drizzle-orm";
+import { and, eq, isNull, ne } from "drizzle-orm";
 import { rulingOnTakeBack, type TakeBackRuling } from "@/core/attempt/take-back";
 import { said } from "@/core/said";
 import { inTransaction, type Queryable } from "@/data/database";
-import { attempt, slip } from "@/data/schema";
+import { attempt } from "@/data/schema";
 import { allowanceOf, windowOf } from "../access/allowances";
 import type { Viewer } from "../access/viewer";
 import { lockAttempt } from "../attempts/lock-attempt";
 import { type OpenedAttempt, openAttempt } from "../attempts/open-attempt";
-import { forgetDeclared } from "../attempts/stand-ins";
 import { instantOf, iso, now } from "../base/clock";
 import { config } from "../base/config";
 import { isDuplicate, notFound, Problem } from "../base/problems";
 import { note } from "../base/record";
-import { takeInLateWriting } from "../desk/late-writing";
+import { reopenAttempt } from "../desk/reopen-attempt";
 
 const ANOTHER_RUNS = {
   may: false,
@@ -61,30 +60,13 @@ export async function takeBack(viewer: Viewer, attemptId: string): Promise<void>
       if (row.handedInAt === null) return;
       const ruling = await takeBackRuling({ ...opened, attempt: row }, tx);
       if (!ruling.may) throw new Problem(409, ruling.rule, ruling.words);
-      await tx
-        .update(attempt)
-        .set({ handedInAt: null, handedInBy: null, earned: null, awaited: null })
-        .where(eq(attempt.id, attemptId));
-      const [last] = await tx
-        .select({ number: slip.number })
-        .from(slip)
-        .where(eq(slip.attemptId, attemptId))
-        .orderBy(desc(slip.number))
-        .limit(1);
-      if (last) {
-        await tx
-          .update(slip)
-          .set({ takenBackAt: new Date(now()) })
-          .where(and(eq(slip.attemptId, attemptId), eq(slip.number, last.number)));
-      }
-      await forgetDeclared(tx, attemptId);
-      const late = await takeInLateWriting(tx, row);
+      const late = await reopenAttempt(tx, row);
       await note(tx, {
         actorId: viewer.id,
         action: "taken back",
         subject: "attempt",
         subjectId: attemptId,
-        details: { handedInAt: iso(row.handedInAt.getTime()), late: [...late] },
+        details: { handedInAt: iso(row.handedInAt.getTime()), late },
       });
     });
   } catch (error) {

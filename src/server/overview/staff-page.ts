@@ -40,6 +40,7 @@ export interface StaffPage {
   /** Who has begun or handed in; empty where names are hidden. */
   readonly papers: readonly HandedInLine[];
   readonly namesHidden: boolean;
+  readonly mayWatch: boolean;
   readonly mayMark: boolean;
   readonly mayRule: boolean;
   readonly mayReturn: boolean;
@@ -106,6 +107,7 @@ export async function staffPageOf(viewer: Viewer, quizId: string): Promise<Staff
           returnedAt: instantOf(row.returnedAt),
         })),
     namesHidden,
+    mayWatch: may(opened, "watch"),
     mayMark,
     mayRule: may(opened, "rule"),
     mayReturn: may(opened, "return"),

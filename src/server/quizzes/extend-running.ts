@@ -1,5 +1,4 @@
-import { and, eq, gt, isNotNull, isNull, sql } from "drizzle-orm";
-import { validate as isUuid } from "uuid";
+import { and, asc, eq, gt, inArray, isNotNull, isNull, sql } from "drizzle-orm";
 import * as yup from "yup";
 import { said } from "@/core/said";
 import { GRACE, MINUTE } from "@/core/time/instants";
@@ -17,6 +16,7 @@ import { inputOf } from "../base/input";
 import { badInput } from "../base/problems";
 import { note } from "../base/record";
 import { notify } from "../notices/notify";
+import { attemptIdsShape } from "./attempt-ids";
 
 const body = yup
   .object({
@@ -33,25 +33,18 @@ const body = yup
       .min(1, said("server.quizzes.change-settings.say-why-it-goes-on-record"))
       .max(500)
       .required(said("server.quizzes.change-settings.reason-is-missing-it-goes-on")),
-    attemptId: yup
-      .string()
-      .strict()
-      .test(
-        "uuid",
-        said("server.quizzes.extend-running.attemptid-is-not-the-id-of"),
-        (id) => id === undefined || isUuid(id),
-      ),
+    attemptIds: attemptIdsShape(),
   })
   .strict()
   .noUnknown();
 
-/** An instructor gives more time to one running attempt, or to all of a quiz; returns how many got it. */
+/** An instructor gives more time to some running attempts, or to all of a quiz; returns how many got it. */
 export async function extendRunning(
   viewer: Viewer,
   quizId: string,
   input: unknown,
 ): Promise<{ readonly extended: number }> {
-  const { minutes, reason, attemptId } = inputOf(body, input);
+  const { minutes, reason, attemptIds } = inputOf(body, input);
   const opened = await openQuiz(viewer, quizId);
   mustMay(opened, "allow");
   const { quiz } = opened;
@@ -66,11 +59,12 @@ export async function extendRunning(
           isNotNull(attempt.deadline),
           // Within the grace its answers still arrive: it has not ended.
           gt(attempt.deadline, new Date(now() - GRACE)),
-          ...(attemptId === undefined ? [] : [eq(attempt.id, attemptId)]),
+          attemptIds === undefined ? undefined : inArray(attempt.id, attemptIds),
         ),
       )
+      .orderBy(asc(attempt.id))
       .for("update");
-    if (attemptId !== undefined && running.length === 0) {
+    if (attemptIds !== undefined && running.length === 0) {
       throw badInput(t("server.quizzes.extend-running.this-attempt-is-not-running-or"));
     }
     const later = running.map(({ id, personId, deadline }) => {

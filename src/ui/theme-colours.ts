@@ -4,7 +4,15 @@ import { useEffect, useState } from "react";
 function themeColours() {
   const style = getComputedStyle(document.documentElement);
   const of = (name: string) => style.getPropertyValue(name).trim();
-  return { ink: of("--ink-2"), line: of("--line"), mark: of("--indigo"), faint: of("--line-2") };
+  return {
+    paper: of("--paper"),
+    ink: of("--ink-2"),
+    line: of("--line"),
+    mark: of("--indigo"),
+    faint: of("--line-2"),
+    plum: of("--plum"),
+    refused: of("--plum-2"),
+  };
 }
 
 /** The same, following the theme when it changes. */

@@ -1,0 +1,1 @@
+ALTER TABLE "desk_message" ADD COLUMN "attempt_id" uuid;

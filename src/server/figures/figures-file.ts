@@ -1,0 +1,35 @@
+import papaparse from "papaparse";
+import { say, t } from "@/words/t";
+import type { Viewer } from "../access/viewer";
+import { remarkablesOf } from "./figures-words";
+import { type FiguresChoice, figuresOf } from "./quiz-figures";
+
+const COLUMNS = [
+  "number",
+  "question",
+  "attempts",
+  "facility",
+  "deviation",
+  "discrimination",
+  "remarkable",
+] as const;
+const figure = (value: number | null): string => (value === null ? "" : value.toFixed(4));
+
+/** The figures of a quiz's questions as CSV, as they are shown. */
+export async function figuresFile(viewer: Viewer, quizId: string, choice: FiguresChoice): Promise<string> {
+  const view = await figuresOf(viewer, quizId, choice);
+  const fields = COLUMNS.map((column) => t(`server.figures.figures-file.column-${column}`));
+  const data = view.questions.map(({ id, number, title }, i) => {
+    const of = view.figures.questions[i];
+    return [
+      number,
+      title,
+      of?.attempts ?? 0,
+      figure(of?.facility ?? null),
+      figure(of?.deviation ?? null),
+      figure(of?.discrimination ?? null),
+      remarkablesOf(view, id).map(say).join("; "),
+    ];
+  });
+  return `\uFEFF${papaparse.unparse({ fields, data }, { escapeFormulae: true })}\r\n`;
+}

@@ -1,0 +1,105 @@
+import { sql } from "drizzle-orm";
+import { hasMoreTime } from "@/core/attempt/deadline";
+import { type Instant, MINUTE } from "@/core/time/instants";
+import { LATE_AFTER, type Particular, type Sitting } from "@/core/watch/watch-line";
+import { database } from "@/data/database";
+import type { quiz as quizTable } from "@/data/schema";
+import { instantOf } from "../base/clock";
+import { CAME_BACK, LEFT } from "../desk/presence";
+
+interface Row extends Record<string, unknown> {
+  id: string;
+  person_id: string;
+  name: string;
+  number: number;
+  started_at: string;
+  deadline: string | null;
+  handed_in_at: string | null;
+  handed_in_by: Sitting["handedInBy"];
+  here: number;
+  added_ms: string;
+  answered: number;
+  questions: number;
+  saved_at: string | null;
+  came_late_at: string | null;
+  left_at: string | null;
+  taken_back: boolean;
+  factor: number | null;
+  extra_minutes: number | null;
+}
+
+const instant = (text: string | null): Instant | null => (text === null ? null : Date.parse(text));
+
+/** A start so long after the opening of a sitting that everyone else began at is told. */
+const JOINED_LATE = 5 * MINUTE;
+
+/**
+ * Everyone who has begun a quiz, as they are now, in one statement: read again each second for all who watch it.
+ * Who was away and is back is told from the record, which knows a reload from a leaving.
+ */
+export async function sittingsOf(
+  quiz: Pick<typeof quizTable.$inferSelect, "id" | "opens">,
+): Promise<Sitting[]> {
+  const rows = await database().execute<Row>(sql`
+    select a.id, a.person_id, p.name, a.number, a.started_at, a.deadline, a.handed_in_at, a.handed_in_by, a.here, a.added_ms,
+      coalesce(w.answered, 0)::int as answered, w.saved_at, w.came_late_at,
+      (select count(*)::int from attempt_question q where q.attempt_id = a.id) as questions,
+      left_desk.at as left_at,
+      exists (select 1 from slip s where s.attempt_id = a.id and s.taken_back_at is not null) as taken_back,
+      al.factor, al.extra_minutes
+    from attempt a
+    join person p on p.id = a.person_id
+    left join allowance al on al.quiz_id = a.quiz_id and al.person_id = a.person_id
+    left join lateral (
+      select count(*) filter (where x.answer is not null) as answered, max(x.saved_at) as saved_at,
+        max(x.saved_at) filter (where x.saved_at - x.written_at > make_interval(secs => ${LATE_AFTER / 1_000})) as came_late_at
+      from answer x where x.attempt_id = a.id
+    ) w on true
+    left join lateral (
+      select case when last.action = ${LEFT} then last.at end as at from (
+        select r.action, r.at from record r
+        where r.subject_id = a.id and r.action in (${LEFT}, ${CAME_BACK})
+        order by r.at desc, r.id desc limit 1
+      ) last
+    ) left_desk on a.handed_in_at is null
+    where a.quiz_id = ${quiz.id}
+    order by a.id`);
+  const opens = instantOf(quiz.opens);
+  return rows.map((row): Sitting => {
+    const startedAt = Date.parse(row.started_at);
+    return {
+      attemptId: row.id,
+      personId: row.person_id,
+      name: row.name,
+      number: row.number,
+      startedAt,
+      deadline: instant(row.deadline),
+      handedInAt: instant(row.handed_in_at),
+      handedInBy: row.handed_in_by,
+      here: row.here,
+      answered: row.answered,
+      questions: row.questions,
+      savedAt: instant(row.saved_at),
+      awaySince: instant(row.left_at),
+      trace: [],
+      particular: particularOf(row, opens === null ? null : startedAt - opens),
+    };
+  });
+}
+
+function particularOf(row: Row, afterOpening: number | null): Particular[] {
+  const [factor, extraMinutes] = [row.factor ?? 1, row.extra_minutes ?? 0];
+  const added = Math.round(Number(row.added_ms) / MINUTE);
+  const cameLate = instant(row.came_late_at);
+  return [
+    ...(hasMoreTime({ factor, extraMinutes })
+      ? [{ kind: "more-time" as const, factor, minutes: extraMinutes }]
+      : []),
+    ...(added > 0 ? [{ kind: "time-added" as const, minutes: added }] : []),
+    ...(afterOpening !== null && afterOpening >= JOINED_LATE && afterOpening < 120 * MINUTE
+      ? [{ kind: "joined-late" as const, minutes: Math.round(afterOpening / MINUTE) }]
+      : []),
+    ...(cameLate !== null && row.handed_in_at === null ? [{ kind: "came-late" as const, at: cameLate }] : []),
+    ...(row.taken_back ? [{ kind: "taken-back" as const }] : []),
+  ];
+}
