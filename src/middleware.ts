@@ -8,6 +8,7 @@ import { notFound, notSignedIn, type Problem, problemBody, problemOf } from "./s
 import { asksForSession, isApi, PUBLIC } from "./server/base/public-paths";
 import { countingQueries } from "./server/base/query-count";
 import { newReference } from "./server/base/reference";
+import { isPage, wholePage } from "./server/base/whole-page";
 
 const SAFE_METHODS = new Set(["GET", "HEAD", "OPTIONS"]);
 
@@ -55,7 +56,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
       }
       const response = await next();
       if (isApi(path) && response.status === 404) throw notFound();
-      return response;
+      return await wholePage(response);
     } catch (error) {
       const problem = problemOf(error);
       // A client that has gone in the middle of a request is not a fault of ours.
@@ -77,7 +78,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
 
   const { result: response, queries } = await countingQueries(answer);
   const headers = response.headers;
-  if (headers.get("content-type")?.startsWith("text/html")) {
+  if (isPage(response)) {
     headers.set("content-type", "text/html; charset=utf-8");
     tightenPolicy(headers);
   }
