@@ -9,6 +9,7 @@ export const NOTICE_KINDS = [
   "by-clock",
   "extended",
   "answered",
+  "gradebook",
   "asked",
   "faulty",
 ] as const;
@@ -33,6 +34,7 @@ export const NOTICE_WORDS: { readonly [K in ChosenNoticeKind]: Said } = {
   moved: said("notices.notice-kinds.a-quiz-opens-is-due-or"),
   extended: said("notices.notice-kinds.i-get-more-time-in-a"),
   answered: said("notices.notice-kinds.a-question-of-mine-about-a"),
+  gradebook: said("notices.notice-kinds.a-mark-of-mine-is-set"),
   asked: said("notices.notice-kinds.a-student-asks-about-a-mark"),
   faulty: said("notices.notice-kinds.a-question-of-mine-cannot-be"),
 };

@@ -10,8 +10,10 @@ import {
   pgTable,
   primaryKey,
   text,
+  unique,
   uuid,
 } from "drizzle-orm/pg-core";
+import type { GradebookPlan } from "@/core/gradebook/gradebook-plan";
 import type { Scale } from "@/core/gradebook/scales";
 import { createdAt, id, instant } from "./columns";
 import { course } from "./courses";
@@ -93,6 +95,8 @@ export const adjustment = pgTable(
     added: bigint({ mode: "number" }).notNull().generatedAlwaysAsIdentity(),
     marks: numeric({ precision: 12, scale: 4 }),
     excused: boolean().notNull().default(false),
+    /** Takes back what was set before it: the work itself counts again. */
+    withdrawn: boolean().notNull().default(false),
     reason: text().notNull(),
     setBy: uuid()
       .notNull()
@@ -100,6 +104,24 @@ export const adjustment = pgTable(
     createdAt: createdAt(),
   },
   (table) => [primaryKey({ columns: [table.itemId, table.personId, table.id] })],
+);
+
+/** What counts in a course, and how much, from some moment on: its categories and work as they were set then; only ever added to. */
+export const gradebookVersion = pgTable(
+  "gradebook_version",
+  {
+    id: id(),
+    courseId: uuid()
+      .notNull()
+      .references(() => course.id, { onDelete: "cascade" }),
+    number: integer().notNull(),
+    plan: jsonb().$type<GradebookPlan>().notNull(),
+    reason: text().notNull(),
+    /** Null: it stood so before anything was changed. */
+    madeBy: uuid().references(() => person.id),
+    createdAt: createdAt(),
+  },
+  (table) => [unique().on(table.courseId, table.number)],
 );
 
 /** What an instructor says to a course. */

@@ -35,7 +35,8 @@ export async function itemsOf(viewer: Pick<Viewer, "id">, courseId?: string): Pr
   } | null>`(select jsonb_build_object('marks', a.marks::text, 'excused', a.excused, 'reason', a.reason,
       'by', p.name, 'at', a.created_at)
     from adjustment a join person p on p.id = a.set_by
-    where a.item_id = ${gradebookItem.id} and a.person_id = ${viewer.id} order by a.added desc limit 1)`;
+    where a.item_id = ${gradebookItem.id} and a.person_id = ${viewer.id} and not a.withdrawn
+      and a.added = (select max(b.added) from adjustment b where b.item_id = a.item_id and b.person_id = a.person_id))`;
   const rows = await database()
     .select({
       category: gradebookCategory,

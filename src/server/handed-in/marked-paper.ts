@@ -118,7 +118,7 @@ async function adjustedOf(quizId: string, personId: string): Promise<PaperView["
     .where(and(eq(gradebookItem.quizId, quizId), eq(adjustment.personId, personId)))
     .orderBy(desc(adjustment.added))
     .limit(1);
-  if (!row) return null;
+  if (!row || row.set.withdrawn) return null;
   const { marks, reason, createdAt } = row.set;
   const words =
     marks === null ? t("server.handed-in.marked-paper.excused") : `${shown(marks)} / ${shown(row.maximum)}`;

@@ -1,0 +1,362 @@
+import { randomUUID } from "node:crypto";
+import { afterEach, describe, expect, test } from "vitest";
+import { courseStanding } from "@/core/gradebook/standing";
+import { chance } from "@/core/numbers/seeded";
+import { college } from "../../../tests/support/college";
+import { ownDatabase } from "../../../tests/support/database";
+import { english } from "../../../tests/support/english";
+
+const sql = await ownDatabase();
+const { viewer } = college(sql);
+const { courseTable } = await import("./course-table");
+const { courseWork } = await import("./course-work");
+const { cellStory } = await import("./cell-story");
+const { setMarks } = await import("./set-marks");
+const { gradebookOf } = await import("../gradebook/gradebook");
+const { gradebookWork } = await import("../gradebook/gradebook-work");
+const { countingQueries } = await import("../base/query-count");
+
+const ines = await viewer("ines.marsh");
+const noor = await viewer("noor.haldane");
+const itemNamed = async (title: string): Promise<string> =>
+  (await sql`select id from gradebook_item where title = ${title}`)[0]?.id;
+const tableOf = async (slug = "nav-110") => courseTable(ines, slug);
+const lineOf = async (name: string) => {
+  const table = await tableOf();
+  const line = table.students.find((each) => each.name === name);
+  const items = table.categories.flatMap(({ items: own }) => own);
+  return Object.fromEntries(items.map(({ title }, i) => [title, line?.cells[i]]));
+};
+const standingOf = async (name: string) =>
+  (await tableOf()).students.find((each) => each.name === name)?.standing;
+const told = async (personId: string) =>
+  await sql`select text, kind, path from person_notice where person_id = ${personId} and kind = 'gradebook' order by created_at desc, id desc`;
+const adjustments = async () => (await sql`select count(*)::int as n from adjustment`)[0]?.n;
+const seenOf = async (title: string) =>
+  (await tableOf()).categories.flatMap(({ items }) => items).find((each) => each.title === title)?.seen ?? 0;
+
+afterEach(async () => {
+  await sql`delete from adjustment where reason like 'test:%'`;
+  await sql`delete from person_notice where kind = 'gradebook'`;
+});
+
+describe("who may", () => {
+  test("only an instructor of the course opens it; for everyone else there is nothing there", async () => {
+    const itemId = await itemNamed("Compass and variation");
+    for (const email of [
+      "noor.haldane",
+      "yuna.petrides",
+      "laszlo.hemming",
+      "yuki.brandvold",
+      "adaeze.okafor",
+    ]) {
+      const someone = await viewer(email);
+      await expect(courseTable(someone, "nav-110")).rejects.toMatchObject({ status: 404 });
+      await expect(cellStory(someone, "nav-110", { student: noor.id, item: itemId })).rejects.toMatchObject({
+        status: 404,
+      });
+      await expect(
+        setMarks(someone, "nav-110", {
+          itemId,
+          personIds: [noor.id],
+          deed: "excuse",
+          reason: "test: x",
+          seen: 0,
+        }),
+      ).rejects.toMatchObject({ status: 404 });
+    }
+  });
+
+  test("work of another course, and people who are not its students, cannot be set", async () => {
+    const before = await adjustments();
+    const theirs = (
+      await sql`select i.id from gradebook_item i join gradebook_category c on c.id = i.category_id join course o on o.id = c.course_id where o.slug = 'pol-101' limit 1`
+    )[0]?.id;
+    const own = await itemNamed("Compass and variation");
+    const deed = { deed: "marks", marks: "1", reason: "test: x", seen: 1e9 };
+    await expect(
+      setMarks(ines, "nav-110", { ...deed, itemId: theirs, personIds: [noor.id] }),
+    ).rejects.toMatchObject({ status: 404 });
+    await expect(
+      setMarks(ines, "nav-110", { ...deed, itemId: own, personIds: [ines.id] }),
+    ).rejects.toMatchObject({ status: 404 });
+    await expect(
+      setMarks(ines, "nav-110", { ...deed, itemId: own, personIds: [noor.id, randomUUID()] }),
+    ).rejects.toMatchObject({ status: 404 });
+    expect(await adjustments()).toBe(before);
+  });
+});
+
+describe("setting a mark", () => {
+  test("it stands in the table, in the student's gradebook and at their bell, with its reason, and can be taken back", async () => {
+    const itemId = await itemNamed("Compass and variation");
+    const before = (await lineOf("Noor Haldane"))["Compass and variation"];
+    expect(before?.[0]).toBe("marked");
+    const seen = await seenOf("Compass and variation");
+    const set = {
+      itemId,
+      personIds: [noor.id],
+      deed: "marks",
+      marks: "12,25",
+      reason: "test: your sketch was right",
+      seen,
+    };
+    const { changed, students } = await setMarks(ines, "nav-110", set);
+    expect(changed).toBe(1);
+    expect(students.map(({ name }) => name)).toEqual(["Noor Haldane"]);
+    const line = (await lineOf("Noor Haldane"))["Compass and variation"];
+    expect(line?.slice(0, 2)).toEqual(["marked", "12.25"]);
+    expect(line?.[3]).toContain("set");
+    const row = (await gradebookOf(noor, "nav-110")).categories
+      .flatMap(({ rows }) => rows)
+      .find(({ title }) => title === "Compass and variation");
+    expect(row?.mark?.figure).toBe("12.25");
+    expect(row?.why).toContain("test: your sketch was right");
+    const [notice] = await told(noor.id);
+    expect(english(notice?.text)).toBe(
+      "Your mark for “Compass and variation” is set to 12.25 of 20 by your instructor. The reason: test: your sketch was right",
+    );
+    expect(notice?.path).toBe(`/gradebook/nav-110#work-${itemId}`);
+    const [line2] =
+      await sql`select course_id, details from record where action = 'set a mark' order by at desc, id desc limit 1`;
+    expect(line2?.course_id).not.toBeNull();
+
+    const story = await cellStory(ines, "nav-110", { student: noor.id, item: itemId });
+    expect(story.set[0]).toMatchObject({ what: "marks", marks: "12.25", by: "Captain Ines Marsh" });
+    expect(story.computed).toBe(before?.[1]);
+    expect(story.seenByStudent).toBe("12.25 / 20");
+
+    await setMarks(ines, "nav-110", { ...set, deed: "as-the-work", reason: "test: no, it was not" });
+    expect((await lineOf("Noor Haldane"))["Compass and variation"]).toEqual(before);
+    const again = (await gradebookOf(noor, "nav-110")).categories
+      .flatMap(({ rows }) => rows)
+      .find(({ title }) => title === "Compass and variation");
+    expect(again?.mark?.figure).toBe(before?.[1]);
+    // The history keeps both.
+    expect(
+      (await cellStory(ines, "nav-110", { student: noor.id, item: itemId })).set
+        .map(({ what }) => what)
+        .slice(0, 2),
+    ).toEqual(["as-the-work", "marks"]);
+    await expect(
+      setMarks(ines, "nav-110", { ...set, deed: "as-the-work", reason: "test: twice", seen: 1e9 }),
+    ).rejects.toMatchObject({ status: 422 });
+  });
+
+  test("excused, the work leaves the calculation", async () => {
+    const itemId = await itemNamed("Compass and variation");
+    const set = { itemId, personIds: [noor.id], reason: "test: ill", seen: 0 };
+    await setMarks(ines, "nav-110", { ...set, deed: "marks", marks: "0" });
+    const withNothing = Number((await standingOf("Noor Haldane"))?.low);
+    await setMarks(ines, "nav-110", { ...set, deed: "excuse" });
+    expect((await lineOf("Noor Haldane"))["Compass and variation"]).toEqual(["excused"]);
+    expect(Number((await standingOf("Noor Haldane"))?.low)).toBeGreaterThan(withNothing);
+    expect(english((await told(noor.id))[0]?.text)).toMatch(/^You are excused from “Compass and variation”/);
+  });
+
+  test.each([
+    ["nineteen", /is not a mark/],
+    ["", /is not a mark/],
+    ["-1", /is not a mark/],
+    ["1e1", /is not a mark/],
+    ["1.23456", /is not a mark/],
+    ["20.0001", /above the maximum of 20/],
+    ["NaN", /is not a mark/],
+  ])("%j is refused with what would be right, and nothing changes", async (marks, sentence) => {
+    const itemId = await itemNamed("Compass and variation");
+    const before = await adjustments();
+    const set = { itemId, personIds: [noor.id], deed: "marks", marks, reason: "test: x", seen: 1e9 };
+    const refused = await setMarks(ines, "nav-110", set).catch((error) => error);
+    expect(refused.status).toBe(422);
+    expect(english(refused.sentence)).toMatch(sentence);
+    expect(await adjustments()).toBe(before);
+  });
+
+  test("a reason is asked for", async () => {
+    const itemId = await itemNamed("Compass and variation");
+    for (const reason of ["", "   "])
+      await expect(
+        setMarks(ines, "nav-110", {
+          itemId,
+          personIds: [noor.id],
+          deed: "marks",
+          marks: "3",
+          reason,
+          seen: 1e9,
+        }),
+      ).rejects.toMatchObject({ status: 422 });
+  });
+
+  test("what another instructor set meanwhile is not written over: it is refused with their name, for one and for all", async () => {
+    const second = await viewer("tomas.oyelaran");
+    await sql`insert into enrolment (person_id, course_id, role) select ${second.id}, id, 'instructor' from course where slug = 'nav-110'`;
+    try {
+      const itemId = await itemNamed("Compass and variation");
+      const seen = await seenOf("Compass and variation");
+      const set = { itemId, personIds: [noor.id], deed: "marks", reason: "test: x", seen };
+      const everyone = (await tableOf()).students.map(({ id }) => id);
+      await setMarks(second, "nav-110", { ...set, marks: "7" });
+      for (const personIds of [[noor.id], everyone]) {
+        const refused = await setMarks(ines, "nav-110", { ...set, personIds, marks: "9" }).catch(
+          (error) => error,
+        );
+        expect(refused.status).toBe(409);
+        expect(english(refused.sentence)).toMatch(/Tomas Oyelaran has set the mark of Noor Haldane/);
+      }
+      // Somebody else's mark in the same column is no obstacle, and one's own is none either.
+      const other = everyone.find((id) => id !== noor.id) ?? "";
+      await setMarks(ines, "nav-110", { ...set, personIds: [other], marks: "9" });
+      await setMarks(ines, "nav-110", { ...set, personIds: [other], marks: "8" });
+      expect((await lineOf("Noor Haldane"))["Compass and variation"]?.[1]).toBe("7");
+    } finally {
+      await sql`delete from adjustment where reason like 'test:%'`;
+      await sql`delete from enrolment where person_id = ${second.id} and course_id = (select id from course where slug = 'nav-110')`;
+    }
+  });
+
+  test("two at once for one student: one is written, the other is refused", async () => {
+    const second = await viewer("tomas.oyelaran");
+    await sql`insert into enrolment (person_id, course_id, role) select ${second.id}, id, 'instructor' from course where slug = 'nav-110'`;
+    try {
+      const itemId = await itemNamed("Compass and variation");
+      const seen = await seenOf("Compass and variation");
+      const set = { itemId, personIds: [noor.id], deed: "marks", reason: "test: x", seen };
+      const both = await Promise.allSettled([
+        setMarks(ines, "nav-110", { ...set, marks: "5" }),
+        setMarks(second, "nav-110", { ...set, marks: "6" }),
+      ]);
+      expect(both.map(({ status }) => status).sort()).toEqual(["fulfilled", "rejected"]);
+      expect(both.find(({ status }) => status === "rejected")).toMatchObject({ reason: { status: 409 } });
+    } finally {
+      await sql`delete from adjustment where reason like 'test:%'`;
+      await sql`delete from enrolment where person_id = ${second.id} and course_id = (select id from course where slug = 'nav-110')`;
+    }
+  });
+
+  test("filling what is empty leaves alone who has a mark, writes, is excused, or handed in after the table was read", async () => {
+    const table = await tableOf();
+    const items = table.categories.flatMap(({ items: own }) => own);
+    const at = items.findIndex(({ title }) => title === "Compass and variation");
+    const item = items[at];
+    const everyone = table.students.map(({ id }) => id);
+    const empty = table.students.filter(({ cells }) =>
+      ["missed", "to-come", "not-begun"].includes(cells[at]?.[0] ?? ""),
+    );
+    expect(empty.length).toBeGreaterThan(0);
+    const first = empty[0]?.id ?? "";
+    // One of them was handed in meanwhile.
+    await sql`update attempt set person_id = ${first}, number = 99 where id = (
+      select a.id from attempt a where a.quiz_id = ${item?.quizId ?? ""} and a.person_id <> ${noor.id} and a.number = 2 limit 1)`;
+    const { changed } = await setMarks(ines, "nav-110", {
+      itemId: item?.id,
+      personIds: everyone,
+      deed: "marks",
+      marks: "0",
+      onlyEmpty: true,
+      reason: "test: nothing was handed in",
+      seen: item?.seen,
+    });
+    expect(changed).toBe(empty.length - 1);
+    expect((await told(first)).length).toBe(0);
+  });
+});
+
+describe("the table", () => {
+  test("says the same as each student's own gradebook, once everything of it is shown to them", async () => {
+    for (const slug of ["nav-110", "brd-120", "pol-101"]) {
+      const [course] = await sql`select c.id, c.missing_counts_zero from course c where slug = ${slug}`;
+      await sql`update quiz set settings = jsonb_set(settings, '{reveal,total}', '"at-hand-in"') where course_id = ${course?.id}`;
+      await sql`update quiz set settings = settings #- '{reveal,onlyAfterLastAttempt}' #- '{takeBack}' where course_id = ${course?.id}`;
+      const work = await courseWork(course?.id);
+      expect(work.students.length).toBeGreaterThan(10);
+      for (const student of work.students) {
+        const [person] = await sql`select id, name, email from person where id = ${student.id}`;
+        const own = await gradebookWork(person as never, slug);
+        const options = { missingCountsZero: course?.missing_counts_zero };
+        const theirs = courseStanding(
+          own.categories.map(({ category }) => category),
+          options,
+        );
+        const ours = courseStanding(student.categories, options);
+        const figures = ({ markedSoFar, low, high, stillToCome, categories }: typeof ours) => ({
+          markedSoFar: markedSoFar?.toFraction(),
+          low: low?.toFraction(),
+          high: high?.toFraction(),
+          stillToCome: stillToCome.toFraction(),
+          dropped: categories.map(({ dropped }) => [...dropped].sort()),
+        });
+        expect(figures(ours), `${student.name} in ${slug}`).toEqual(figures(theirs));
+      }
+    }
+  });
+
+  test("so it does in random courses: weights, drops, means, marks set and taken back, excuses, work elsewhere", async () => {
+    const next = chance("random courses");
+    const pick = <T>(list: readonly T[]): T => list[Math.floor(next() * list.length)] as T;
+    const [course] = await sql`select id from course where slug = 'nav-110'`;
+    const students = (await tableOf()).students;
+    for (let round = 0; round < 12; round += 1) {
+      const missing = next() < 0.5;
+      await sql`update course set missing_counts_zero = ${missing} where id = ${course?.id}`;
+      for (const category of await sql`select id from gradebook_category where course_id = ${course?.id}`) {
+        await sql`update gradebook_category set weight = ${pick([0, 1, 2.5, 40])}, mean = ${pick(["by-points", "equal"])}, drop_lowest = ${pick([0, 0, 1, 2])} where id = ${category.id}`;
+        if (round < 3)
+          await sql`insert into gradebook_item (id, category_id, title, maximum, position) values (${randomUUID()}, ${category.id}, ${`test: elsewhere ${round}`}, ${pick([5, 12.5, 100])}, ${50 + round})`;
+      }
+      const items =
+        await sql`select i.id, i.maximum from gradebook_item i join gradebook_category c on c.id = i.category_id where c.course_id = ${course?.id}`;
+      await sql`update gradebook_item set full_for_taking_part = ${next() < 0.3} where id = ${pick([...items])?.id}`;
+      for (let i = 0; i < 60; i += 1) {
+        const item = pick([...items]);
+        const kind = pick(["marks", "marks", "excused", "withdrawn"]);
+        await sql`insert into adjustment (item_id, person_id, id, marks, excused, withdrawn, reason, set_by)
+          values (${item?.id}, ${pick(students).id}, ${randomUUID()}, ${kind === "marks" ? Math.floor(next() * Number(item?.maximum)) : null}, ${kind === "excused"}, ${kind === "withdrawn"}, 'test: random', ${ines.id})`;
+      }
+      const work = await courseWork(course?.id);
+      for (let i = 0; i < 6; i += 1) {
+        const student = pick(work.students);
+        const [person] = await sql`select id, name, email from person where id = ${student.id}`;
+        const own = await gradebookWork(person as never, "nav-110");
+        const options = { missingCountsZero: missing };
+        const theirs = courseStanding(
+          own.categories.map(({ category }) => category),
+          options,
+        );
+        const ours = courseStanding(student.categories, options);
+        expect(ours.markedSoFar?.toFraction()).toBe(theirs.markedSoFar?.toFraction());
+        expect([ours.low?.toFraction(), ours.high?.toFraction()]).toEqual([
+          theirs.low?.toFraction(),
+          theirs.high?.toFraction(),
+        ]);
+        const cellsOf = (categories: typeof student.categories) =>
+          categories.flatMap(({ items: all }) =>
+            all.map(({ id, mark, excused, over }) => [
+              id,
+              mark?.earned.toFraction(),
+              mark?.awaited.toFraction(),
+              excused,
+              over,
+            ]),
+          );
+        expect(cellsOf(student.categories)).toEqual(cellsOf(own.categories.map(({ category }) => category)));
+      }
+    }
+    await sql`delete from adjustment where reason like 'test:%'`;
+    await sql`delete from gradebook_item where title like 'test:%'`;
+  });
+
+  test("reads as much for five hundred as for thirty: the number of queries stays the same", async () => {
+    const { result: table, queries } = await countingQueries(tableOf);
+    expect(queries).toBeLessThanOrEqual(10);
+    expect(table.students.length).toBeGreaterThan(20);
+    const [course] = await sql`select id from course where slug = 'nav-110'`;
+    for (let i = 0; i < 30; i += 1) {
+      const id = randomUUID();
+      await sql`insert into person (id, name, email) values (${id}, ${`More ${i}`}, ${`more.${i}@alderquay.example`})`;
+      await sql`insert into enrolment (person_id, course_id, role) values (${id}, ${course?.id}, 'student')`;
+    }
+    const more = await countingQueries(tableOf);
+    expect(more.result.students.length).toBe(table.students.length + 30);
+    expect(more.queries).toBe(queries);
+  });
+});
