@@ -20,6 +20,18 @@ export const refusalOr = (error: unknown, otherwise: string): string =>
 /** In characters: 64 kB is the limit, and a character may take three bytes. */
 const LARGEST_KEPT_ALIVE = 20_000;
 
+/** What was answered, as JSON. @throws Refusal when the server refused */
+async function answerIn<T>(response: Response): Promise<T> {
+  const answer = (await response.json().catch(() => null)) as { type?: string; title?: string } | null;
+  if (!response.ok) {
+    const sentence = answer?.title ?? t("ui.requests.the-server-could-not-be-understood");
+    throw new Refusal(response.status, answer?.type?.split(":").at(-1) ?? "unknown", sentence, {
+      ...answer,
+    });
+  }
+  return answer as T;
+}
+
 /** Posts or gets JSON. @throws Refusal when the server refuses; TypeError when it cannot be reached. */
 export async function ask<T>(
   path: string,
@@ -35,12 +47,10 @@ export async function ask<T>(
     cache: "no-store",
     signal: AbortSignal.timeout(limit),
   });
-  const answer = (await response.json().catch(() => null)) as { type?: string; title?: string } | null;
-  if (!response.ok) {
-    const sentence = answer?.title ?? t("ui.requests.the-server-could-not-be-understood");
-    throw new Refusal(response.status, answer?.type?.split(":").at(-1) ?? "unknown", sentence, {
-      ...answer,
-    });
-  }
-  return answer as T;
+  return answerIn<T>(response);
+}
+
+/** Posts a form with a file. @throws Refusal when the server refuses; TypeError when it cannot be reached. */
+export async function send<T>(path: string, form: FormData, limit = 60_000): Promise<T> {
+  return answerIn<T>(await fetch(path, { method: "POST", body: form, signal: AbortSignal.timeout(limit) }));
 }

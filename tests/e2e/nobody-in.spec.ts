@@ -122,6 +122,19 @@ const courseWays = (slug: string): [string, string, unknown?][] => [
   ["GET", `/gradebook/${slug}`],
   ["GET", `/gradebook/${slug}/marks.csv`],
 ];
+const courseStaffWays = (slug: string): [string, string, unknown?][] => [
+  ["GET", `/courses/${slug}/gradebook`],
+  ["GET", `/courses/${slug}/gradebook/bring`],
+  ["GET", `/courses/${slug}/gradebook/marks.csv`],
+  ["GET", `/api/courses/${slug}/gradebook`],
+  ["GET", `/api/courses/${slug}/gradebook/cell?student=${DEVICE}&item=${DEVICE}`],
+  [
+    "POST",
+    `/api/courses/${slug}/gradebook/set`,
+    { itemId: DEVICE, personIds: [DEVICE], deed: "excuse", reason: "None.", seen: 0 },
+  ],
+  ["POST", `/api/courses/${slug}/gradebook/file`, {}],
+];
 
 /** A value as a term of a form or an address; what is half a character comes as U+0000. */
 const inTerms = (value: unknown): string =>
@@ -159,7 +172,12 @@ test("what is not one's own and what is not there cannot be told apart: every wa
     for (const name of ["camila.thornbury", "ines.marsh", "yuki.brandvold"]) {
       const other = await house.caller(request, name);
       const nowhere = randomUUID();
-      const ways = (id: string, slug: string) => [...quizWays(id), ...staffWays(id), ...courseWays(slug)];
+      const ways = (id: string, slug: string) => [
+        ...quizWays(id),
+        ...staffWays(id),
+        ...courseWays(slug),
+        ...courseStaffWays(slug),
+      ];
       for (const [n, real] of ways(quiz, "brd-120").entries()) {
         const made = ways(nowhere, "brd-999")[n] as [string, string, unknown?];
         const found = differences(await way(other, real), await way(other, made), [
@@ -178,6 +196,11 @@ test("what is not one's own and what is not there cannot be told apart: every wa
     for (const name of ["lucia.harrowgate", "imran.vestergaard", "yuna.petrides", "laszlo.hemming"]) {
       const other = await house.caller(request, name);
       const nowhere = randomUUID();
+      for (const [n, real] of courseStaffWays("brd-120").entries()) {
+        const made = courseStaffWays("brd-999")[n] as [string, string, unknown?];
+        const found = differences(await way(other, real), await way(other, made), ["brd-120", "brd-999"]);
+        expect(found, `${name}: ${real[0]} ${real[1]}`).toEqual([]);
+      }
       for (const [n, real] of staffWays(quiz).entries()) {
         // An examiner sees how far a quiz is.
         if (name === "laszlo.hemming" && real[1].endsWith("/staff")) continue;

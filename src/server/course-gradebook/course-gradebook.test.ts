@@ -12,6 +12,8 @@ const { courseTable } = await import("./course-table");
 const { courseWork } = await import("./course-work");
 const { cellStory } = await import("./cell-story");
 const { setMarks } = await import("./set-marks");
+const { marksFile } = await import("./marks-file");
+const { bringMarksIn, lookOverMarks, textOf } = await import("./marks-file-in");
 const { gradebookOf } = await import("../gradebook/gradebook");
 const { gradebookWork } = await import("../gradebook/gradebook-work");
 const { countingQueries } = await import("../base/query-count");
@@ -258,6 +260,130 @@ describe("setting a mark", () => {
     });
     expect(changed).toBe(empty.length - 1);
     expect((await told(first)).length).toBe(0);
+  });
+});
+
+describe("marks as a table", () => {
+  const bytes = (text: string) => new TextEncoder().encode(text);
+  const head = "E-mail;Compass and variation;Passage plan";
+  const table = (...rows: string[]) => bytes([head, ...rows].join("\r\n"));
+
+  test("taken out and brought back in it changes nothing, in any of the courses", async () => {
+    for (const [email, slug] of [
+      ["ines.marsh", "nav-110"],
+      ["tomas.oyelaran", "brd-120"],
+      ["adaeze.okafor", "pol-101"],
+    ] as const) {
+      const someone = await viewer(email);
+      const file = await marksFile(someone, slug);
+      const preview = await lookOverMarks(someone, slug, bytes(file));
+      expect(preview).toMatchObject({ changes: [], mistakes: [] });
+      expect(file.split("\r\n").length).toBeGreaterThan(15);
+    }
+  });
+
+  test("decimal commas, semicolons and other encodings are read; what would change is shown, then done, and each student told once", async () => {
+    const before = await adjustments();
+    const rows = table(
+      "noor.haldane@alderquay.example;12,5;41",
+      "anneke.tremaine@alderquay.example;;excused",
+    );
+    const preview = await lookOverMarks(ines, "nav-110", rows);
+    expect(preview.mistakes).toEqual([]);
+    expect(preview.changes.map(({ line, name, title, to }) => [line, name, title, to])).toEqual([
+      [2, "Noor Haldane", "Compass and variation", "12.5"],
+      [2, "Noor Haldane", "Passage plan", "41"],
+      [3, "Anneke Tremaine", "Passage plan", "excused"],
+    ]);
+    expect(await adjustments()).toBe(before);
+    expect(
+      await bringMarksIn(ines, "nav-110", rows, { reason: "test: from paper", expects: preview.expects }),
+    ).toEqual({ set: 3 });
+    expect((await lineOf("Noor Haldane"))["Passage plan"]?.[1]).toBe("41");
+    const notices = await told(noor.id);
+    expect(notices).toHaveLength(1);
+    expect(english(notices[0]?.text)).toBe(
+      "2 marks of yours in “Coastal Navigation” are set by your instructor. The reason: test: from paper",
+    );
+    // A second time it would change nothing.
+    await expect(
+      bringMarksIn(ines, "nav-110", rows, { reason: "test: x", expects: preview.expects }),
+    ).rejects.toMatchObject({ status: 409 });
+    expect((await lookOverMarks(ines, "nav-110", rows)).changes).toEqual([]);
+  });
+
+  test("what was not looked at is not done: a mark set meanwhile, another file, a file with a mistake", async () => {
+    const rows = table("noor.haldane@alderquay.example;12,5;41");
+    const { expects } = await lookOverMarks(ines, "nav-110", rows);
+    const itemId = await itemNamed("Passage plan");
+    await setMarks(ines, "nav-110", {
+      itemId,
+      personIds: [noor.id],
+      deed: "marks",
+      marks: "3",
+      reason: "test: x",
+      seen: 0,
+    });
+    const before = await adjustments();
+    const terms = { reason: "test: y", expects };
+    await expect(bringMarksIn(ines, "nav-110", rows, terms)).rejects.toMatchObject({ status: 409 });
+    await expect(
+      bringMarksIn(ines, "nav-110", table("noor.haldane@alderquay.example;1;2"), terms),
+    ).rejects.toMatchObject({ status: 409 });
+    await expect(
+      bringMarksIn(ines, "nav-110", table("noor.haldane@alderquay.example;1;51"), terms),
+    ).rejects.toMatchObject({ status: 422 });
+    await expect(bringMarksIn(ines, "nav-110", rows, { expects })).rejects.toMatchObject({ status: 422 });
+    expect(await adjustments()).toBe(before);
+  });
+
+  test("a file that is none of these is refused with its line, and never fails", async () => {
+    const all: [Uint8Array, RegExp][] = [
+      [new Uint8Array(), /empty/],
+      [bytes(`${head}\r\nnoor.haldane@alderquay.example;"12;3`), /quotation mark/],
+      [table("noor.haldane@alderquay.example;20,5;1"), /above the maximum of 20/],
+      [table("noor.haldane@alderquay.example;=1+1;1"), /is not a mark/],
+      [table("noor.haldane@alderquay.example;1"), /2 cells stand here/],
+    ];
+    for (const [file, sentence] of all) {
+      const looked = await lookOverMarks(ines, "nav-110", file).catch((error) => ({
+        mistakes: [{ words: english(error.sentence) }],
+      }));
+      expect(looked.mistakes.map(({ words }) => words).join(" ")).toMatch(sentence);
+    }
+    const next = chance("any bytes");
+    for (let i = 0; i < 60; i += 1) {
+      const noise = Uint8Array.from({ length: 400 }, () => Math.floor(next() * 256));
+      const looked = await lookOverMarks(ines, "nav-110", noise).catch((error) => error);
+      expect(looked.status ?? 200, String(looked)).toBeLessThan(500);
+      if (looked.status === undefined) expect(looked.changes).toEqual([]);
+    }
+  });
+
+  test("by its byte order mark, else UTF-8, else as older programs write it", () => {
+    const text = "Élodie;12";
+    const utf16 = (order: "le" | "be") => {
+      const buffer = Buffer.from(`\uFEFF${text}`, "utf16le");
+      return new Uint8Array(order === "le" ? buffer : buffer.swap16());
+    };
+    expect(textOf(bytes(`\uFEFF${text}`)).text.replace(/^\uFEFF/, "")).toBe(text);
+    expect(textOf(utf16("le")).text.replace(/^\uFEFF/, "")).toBe(text);
+    expect(textOf(utf16("be")).text.replace(/^\uFEFF/, "")).toBe(text);
+    expect(textOf(new Uint8Array(Buffer.from(text, "latin1")))).toEqual({ text, isOld: true });
+  });
+
+  test("a mark that came in as a third is not changed by taking it out and in", async () => {
+    const itemId = await itemNamed("Compass and variation");
+    const [kept] =
+      await sql`select id, earned from attempt where person_id = ${noor.id} and quiz_id = (select quiz_id from gradebook_item where id = ${itemId}) order by number desc limit 1`;
+    await sql`update attempt set earned = 18.6667, maximum = 21 where id = ${kept?.id}`;
+    try {
+      expect((await lookOverMarks(ines, "nav-110", bytes(await marksFile(ines, "nav-110")))).changes).toEqual(
+        [],
+      );
+    } finally {
+      await sql`update attempt set earned = ${kept?.earned}, maximum = 20 where id = ${kept?.id}`;
+    }
   });
 });
 

@@ -37,6 +37,7 @@ export interface WorkCell extends CellFacts {
 export interface WorkOfStudent {
   readonly id: string;
   readonly name: string;
+  readonly email: string;
   readonly cells: ReadonlyMap<string, WorkCell>;
   readonly categories: readonly Category[];
 }
@@ -122,7 +123,7 @@ export async function courseWork(courseId: string, { personIds }: Wanted = {}): 
   const items = categories.flatMap((category) => category.items);
   const quizIds = items.flatMap(({ quizId }) => quizId ?? []);
   const students = await db
-    .select({ id: person.id, name: person.name })
+    .select({ id: person.id, name: person.name, email: person.email })
     .from(enrolment)
     .innerJoin(person, eq(person.id, enrolment.personId))
     .where(
@@ -197,11 +198,12 @@ export async function courseWork(courseId: string, { personIds }: Wanted = {}): 
   return {
     categories,
     seen: newestOf(set),
-    students: students.map(({ id, name }) => {
+    students: students.map(({ id, name, email }) => {
       const cells = new Map(items.map((item) => [item.id, cellOf(id, item, facts)]));
       return {
         id,
         name,
+        email,
         cells,
         categories: categories.map((category) => ({
           id: category.id,

@@ -25,7 +25,7 @@ import { openGradebook } from "./open-gradebook";
 const setter = alias(person, "setter");
 
 /** More students than any course has. */
-const MOST = 5_000;
+const MOST = 1_500;
 
 const uuid = () =>
   yup
@@ -222,13 +222,23 @@ export async function writeAdjustments(
       details: { personId, ...set, reason },
     })),
   );
+  // Of several marks that are set at once each student is told once.
+  const byPerson = new Map<string, NewAdjustment[]>();
+  for (const each of all) byPerson.set(each.personId, [...(byPerson.get(each.personId) ?? []), each]);
   await notify(
     tx,
-    all.map((each) => ({
-      personId: each.personId,
+    [...byPerson].map(([personId, [first, ...others]]) => ({
+      personId,
       kind: "gradebook" as const,
-      text: tellingOf(each, items.get(each.itemId), reason),
-      path: `/gradebook/${course.slug}#work-${each.itemId}`,
+      text:
+        first && others.length === 0
+          ? tellingOf(first, items.get(first.itemId), reason)
+          : said("server.course-gradebook.set-marks.several-are-set", {
+              count: others.length + 1,
+              course: course.title,
+              reason,
+            }),
+      path: `/gradebook/${course.slug}${others.length === 0 ? `#work-${first?.itemId}` : ""}`,
     })),
   );
 }

@@ -13,6 +13,8 @@ const MOST: readonly (readonly [RegExp, number])[] = [
   [/^\/api\/quizzes\/[^/]+\/papers\/\d+\/marking$/, 1_024 * KB],
   // A piece of a file.
   [/^\/api\/attempts\/[^/]+\/files\/[^/]+$/, 1_024 * KB],
+  // A table of marks.
+  [/^\/api\/courses\/[^/]+\/gradebook\/file$/, 2_048 * KB],
   // An essay that is practised.
   [/^\/api\/practice\//, 1_024 * KB],
 ];

@@ -1,6 +1,6 @@
-import papaparse from "papaparse";
 import { say, t } from "@/words/t";
 import type { Viewer } from "../access/viewer";
+import { csvOf } from "../base/csv";
 import { remarkablesOf } from "./figures-words";
 import { type FiguresChoice, figuresOf } from "./quiz-figures";
 
@@ -31,5 +31,5 @@ export async function figuresFile(viewer: Viewer, quizId: string, choice: Figure
       remarkablesOf(view, id).map(say).join("; "),
     ];
   });
-  return `\uFEFF${papaparse.unparse({ fields, data }, { escapeFormulae: true })}\r\n`;
+  return csvOf(fields, data);
 }

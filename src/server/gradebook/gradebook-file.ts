@@ -1,6 +1,6 @@
-import papaparse from "papaparse";
 import { t } from "@/words/t";
 import type { Viewer } from "../access/viewer";
+import { csvOf } from "../base/csv";
 import { gradebookOf } from "./gradebook";
 
 const COLUMNS = [
@@ -44,5 +44,5 @@ export async function gradebookFile(viewer: Viewer, slug: string): Promise<strin
   ].map(([work, figure]) => [course, work, whose, "", "", "", "", figure ?? "", ""]);
   const fields = COLUMNS.map((column) => t(`server.gradebook.gradebook-file.column-${column}`));
   const data = [...rows, ...totals];
-  return `\uFEFF${papaparse.unparse({ fields, data }, { escapeFormulae: true })}\r\n`;
+  return csvOf(fields, data);
 }
