@@ -225,7 +225,7 @@ test("more time and a word from the instructor are at the desk within two second
     const extended = await instructor.post(`/api/quizzes/${quiz}/extend`, {
       minutes: 10,
       reason: "The projector failed.",
-      attemptId: attemptIn(page),
+      attemptIds: [attemptIn(page)],
     });
     expect(extended.json).toEqual({ extended: 1 });
     const isRight = async () => expect(await digitsOff(page, before + nth * 600_000)).toBeLessThan(1);

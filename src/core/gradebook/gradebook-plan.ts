@@ -34,7 +34,7 @@ export interface GradebookPlan {
 
 /**
  * What each category is of the course, in per cent, by its id.
- * @example sharesOfCourse([{ id: "a", weight: "1" }, { id: "b", weight: "3" }]) → Map { "a" → exact("25"), "b" → exact("75") }
+ * @example sharesOfCourse([{ id: "a", weight: "1" }, { id: "b", weight: "3" }]).get("b") → exact("75")
  */
 export function sharesOfCourse(
   categories: readonly Pick<PlannedCategory, "id" | "weight">[],

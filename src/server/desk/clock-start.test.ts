@@ -79,10 +79,10 @@ describe("time that is added stands, whenever it was", () => {
     const { student, attemptId } = await started("yusuf.penhallow", "Tides and clearances");
     const ines = await viewer("ines.marsh");
     at(began + SECOND);
-    await extendRunning(ines, await quiz("Tides and clearances"), { minutes: 5, reason: "alarm", attemptId });
+    await extendRunning(ines, await quiz("Tides and clearances"), { minutes: 5, reason: "alarm", attemptIds: [attemptId] });
     at(began + 3 * SECOND);
     await openDesk(student, attemptId);
-    await extendRunning(ines, await quiz("Tides and clearances"), { minutes: 2, reason: "alarm", attemptId });
+    await extendRunning(ines, await quiz("Tides and clearances"), { minutes: 2, reason: "alarm", attemptIds: [attemptId] });
     at(began + 6 * SECOND);
     await confirmStart(student, attemptId);
     expect((await attempt(attemptId))?.deadline.getTime()).toBe(began + 6 * SECOND + 27 * MINUTE);
@@ -94,9 +94,9 @@ describe("time that is added stands, whenever it was", () => {
     const id = await quiz("Tides and clearances");
     await Promise.all([
       confirmStart(student, attemptId),
-      extendRunning(ines, id, { minutes: 3, reason: "noise", attemptId }),
+      extendRunning(ines, id, { minutes: 3, reason: "noise", attemptIds: [attemptId] }),
       openDesk(student, attemptId),
-      extendRunning(ines, id, { minutes: 4, reason: "noise", attemptId }),
+      extendRunning(ines, id, { minutes: 4, reason: "noise", attemptIds: [attemptId] }),
     ]);
     const row = await attempt(attemptId);
     expect(row?.deadline.getTime() - row?.started_at.getTime()).toBe(27 * MINUTE);
@@ -110,7 +110,7 @@ describe("time that is added stands, whenever it was", () => {
     const { student, attemptId } = await started("uma.granlund", "Hydration and dough strength");
     await confirmStart(student, attemptId);
     const instructor = await viewer("tomas.oyelaran");
-    await extendRunning(instructor, id, { minutes: 60, reason: "fire drill", attemptId });
+    await extendRunning(instructor, id, { minutes: 60, reason: "fire drill", attemptIds: [attemptId] });
     at(due + 30 * MINUTE);
     await handInAttempt(student, attemptId, {});
     const row = (await gradebookOf(student, "brd-120")).categories

@@ -177,6 +177,7 @@ describe("mail", () => {
       { kind: "by-clock", byMail: true },
       { kind: "extended", byMail: true },
       { kind: "answered", byMail: true },
+      { kind: "gradebook", byMail: true },
     ]);
     await say("Moved.");
     await say("Returned.", "returned");

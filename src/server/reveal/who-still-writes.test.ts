@@ -71,7 +71,7 @@ describe("the key waits for everyone who may still write", () => {
     const { quizId, seen, usual } = await prepared(onlyShown("right", "after-closing"), { timeLimit: 30 });
     const { attemptId } = await startAttempt(other, quizId);
     await confirmStart(other, attemptId);
-    await extendRunning(instructor, quizId, { minutes: 180, reason: "ill", attemptId });
+    await extendRunning(instructor, quizId, { minutes: 180, reason: "ill", attemptIds: [attemptId] });
     const [row] = await sql`select deadline from attempt where id = ${attemptId}`;
     const deadline = row?.deadline.getTime();
     expect(deadline).toBeGreaterThan(usual);

@@ -1,0 +1,116 @@
+import { validate as isUuid } from "uuid";
+import * as yup from "yup";
+import { said } from "@/core/said";
+
+const MOST_CATEGORIES = 30;
+const MOST_ITEMS = 200;
+/** Work and categories that are new have a name of this form until they are written. */
+export const NEW = /^new-\d{1,4}$/;
+
+const idShape = () =>
+  yup
+    .string()
+    .strict()
+    .test(
+      "id",
+      said("server.course-gradebook.set-marks.this-is-not-an-id"),
+      (id) => isUuid(id ?? "") || NEW.test(id ?? ""),
+    )
+    .required(said("server.course-gradebook.set-marks.this-is-not-an-id"));
+const titleShape = () =>
+  yup
+    .string()
+    .strict()
+    .trim()
+    .min(1, said("server.course-gradebook.plan-shape.give-it-a-title"))
+    .max(120, said("server.course-gradebook.plan-shape.give-it-a-title"))
+    .required(said("server.course-gradebook.plan-shape.give-it-a-title"));
+const figureShape = (words: Parameters<typeof said>[0]) =>
+  yup
+    .string()
+    .strict()
+    .matches(/^\d{1,6}(\.\d{1,4})?$/, said(words))
+    .required(said(words));
+
+const item = yup
+  .object({
+    id: idShape(),
+    title: titleShape(),
+    maximum: figureShape("server.course-gradebook.plan-shape.maximum").test(
+      "some",
+      said("server.course-gradebook.plan-shape.maximum"),
+      (text) => Number(text) > 0,
+    ),
+    quizId: yup
+      .string()
+      .strict()
+      .nullable()
+      .test(
+        "id",
+        said("server.course-gradebook.set-marks.this-is-not-an-id"),
+        (id) => id === null || isUuid(id ?? ""),
+      )
+      .defined(),
+    fullForTakingPart: yup.boolean().strict().required(),
+  })
+  .strict()
+  .noUnknown();
+
+const category = yup
+  .object({
+    id: idShape(),
+    title: titleShape(),
+    weight: figureShape("server.course-gradebook.plan-shape.weight"),
+    mean: yup
+      .string()
+      .strict()
+      .oneOf(["by-points", "equal"] as const)
+      .required(),
+    dropLowest: yup.number().strict().integer().min(0).max(50).required(),
+    items: yup.array().of(item.required()).max(MOST_ITEMS).required(),
+  })
+  .strict()
+  .noUnknown();
+
+const scale = yup
+  .object({
+    kind: yup
+      .string()
+      .strict()
+      .oneOf(["letters", "reached"] as const)
+      .required(),
+    from: figureShape("server.course-gradebook.plan-shape.threshold").optional(),
+    thresholds: yup
+      .array()
+      .of(
+        yup
+          .object({
+            name: titleShape(),
+            from: figureShape("server.course-gradebook.plan-shape.threshold"),
+          })
+          .strict()
+          .noUnknown()
+          .required(),
+      )
+      .max(20),
+  })
+  .strict()
+  .noUnknown();
+
+/** What counts in a course, as it is proposed; with a reason and what was looked at, it is done. */
+export const planShape = yup
+  .object({
+    plan: yup
+      .object({
+        categories: yup.array().of(category.required()).max(MOST_CATEGORIES).required(),
+        missingCountsZero: yup.boolean().strict().required(),
+        scale: scale.nullable().defined(),
+      })
+      .strict()
+      .noUnknown()
+      .required(),
+    reason: yup.string().strict().trim().min(1, said("server.course-gradebook.plan-shape.say-why")).max(500),
+    expects: yup.string().strict().max(100),
+  })
+  .strict()
+  .noUnknown();
