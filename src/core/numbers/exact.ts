@@ -88,3 +88,10 @@ export function shown(value: Exact | number | string): string {
  * @example written(exact("1/3")) → "1/3"
  */
 export const written = (value: Exact): string => value.toFraction();
+
+/**
+ * A decimal figure without the zeros at its end that say nothing.
+ * @example withoutZeros("12.5000") → "12.5"
+ */
+export const withoutZeros = (figure: string): string =>
+  figure.includes(".") ? figure.replace(/\.?0+$/, "") : figure;

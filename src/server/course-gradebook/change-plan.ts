@@ -4,7 +4,7 @@ import type { GradebookPlan, PlannedItem } from "@/core/gradebook/gradebook-plan
 import type { PlanEffect, PlanVersion } from "@/core/gradebook/plan-effect";
 import type { Scale } from "@/core/gradebook/scales";
 import { courseStanding } from "@/core/gradebook/standing";
-import { type Exact, exact, shown, sum } from "@/core/numbers/exact";
+import { type Exact, exact, shown, sum, withoutZeros } from "@/core/numbers/exact";
 import { said } from "@/core/said";
 import { type Database, inTransaction } from "@/data/database";
 import {
@@ -36,24 +36,36 @@ export const planOf = (
   course: Pick<CourseOfPerson, "missingCountsZero" | "scale">,
 ): GradebookPlan => ({
   missingCountsZero: course.missingCountsZero,
-  scale: course.scale,
+  scale: scaleAsText(course.scale),
   categories: categories.map(({ id, title, weight, mean, dropLowest, items }) => ({
     id,
     title,
-    weight: plain(weight),
+    weight: withoutZeros(weight),
     mean,
     dropLowest,
     items: items.map((item) => ({
       id: item.id,
       title: item.title,
-      maximum: plain(item.maximum),
+      maximum: withoutZeros(item.maximum),
       quizId: item.quizId,
       fullForTakingPart: item.fullForTakingPart,
     })),
   })),
 });
 
-const plain = (figure: string): string => figure.replace(/\.?0+$/, (end) => (end.startsWith(".") ? "" : end));
+/** A scale with its figures as text, as a plan has them; per cent is what is told anyway. */
+function scaleAsText(scale: Scale | null): Scale | null {
+  switch (scale?.kind) {
+    case "letters":
+      return { ...scale, thresholds: scale.thresholds.map(({ name, from }) => ({ name, from: `${from}` })) };
+    case "reached":
+      return { ...scale, from: `${scale.from}` };
+    case "marks":
+      return { ...scale, maximum: `${scale.maximum}` };
+    default:
+      return null;
+  }
+}
 
 /** The course, held until the end of the transaction: two who change what counts take turns. */
 async function held(tx: Database, opened: CourseOfPerson): Promise<CourseOfPerson> {
@@ -222,7 +234,10 @@ async function refuseContradictions(
     if (own.length < quizIds.length) throw wrong(t("server.course-gradebook.change-plan.no-such-quiz"));
   }
   const { scale } = plan;
-  if (scale?.kind === "reached" && scale.from === undefined)
+  if (
+    (scale?.kind === "reached" && scale.from === undefined) ||
+    (scale?.kind === "marks" && scale.maximum === undefined)
+  )
     throw wrong(t("server.course-gradebook.plan-shape.threshold"));
   if (scale?.kind === "letters") {
     const thresholds = scale.thresholds ?? [];
@@ -370,6 +385,6 @@ export async function planPage(viewer: Viewer, slug: string) {
         at: createdAt.getTime(),
       }),
     ),
-    quizzes: quizzes.map(({ id, title, facts }) => ({ id, title, maximum: plain(facts) })),
+    quizzes: quizzes.map(({ id, title, facts }) => ({ id, title, maximum: withoutZeros(facts) })),
   };
 }

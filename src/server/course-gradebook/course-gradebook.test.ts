@@ -14,6 +14,7 @@ const { cellStory } = await import("./cell-story");
 const { setMarks } = await import("./set-marks");
 const { marksFile } = await import("./marks-file");
 const { bringMarksIn, lookOverMarks, textOf } = await import("./marks-file-in");
+const { changePlan, lookOverPlan, planPage } = await import("./change-plan");
 const { gradebookOf } = await import("../gradebook/gradebook");
 const { gradebookWork } = await import("../gradebook/gradebook-work");
 const { countingQueries } = await import("../base/query-count");
@@ -383,6 +384,226 @@ describe("marks as a table", () => {
       );
     } finally {
       await sql`update attempt set earned = ${kept?.earned}, maximum = 20 where id = ${kept?.id}`;
+    }
+  });
+});
+
+describe("what counts", () => {
+  type Plan = Awaited<ReturnType<typeof planPage>>["plan"];
+  const now = async () => (await planPage(ines, "nav-110")).plan;
+  const weighing = (plan: Plan, ...weights: string[]): Plan => ({
+    ...plan,
+    categories: plan.categories.map((each, i) => ({ ...each, weight: weights[i] ?? each.weight })),
+  });
+  const versions = async () => (await planPage(ines, "nav-110")).versions;
+
+  test("is looked over before it is changed: what is shown is exactly what happens, to everyone; each version is kept, everyone told", async () => {
+    const plan = await now();
+    const itemId = await itemNamed("Passage plan");
+    await setMarks(ines, "nav-110", {
+      itemId,
+      personIds: [noor.id],
+      deed: "marks",
+      marks: "41",
+      reason: "test: x",
+      seen: 1e9,
+    });
+    const heavier = weighing(plan, "10", "90");
+    const next = {
+      ...heavier,
+      missingCountsZero: true,
+      categories: heavier.categories.map((each) => ({ ...each, dropLowest: 0 })),
+    };
+    const before = await tableOf();
+    const effect = await lookOverPlan(ines, "nav-110", { plan: next });
+    // Looking changed nothing.
+    expect(await tableOf()).toEqual(before);
+    expect(await now()).toEqual(plan);
+    expect(await versions()).toEqual([]);
+    expect(effect.lines.length).toBeGreaterThan(3);
+    await changePlan(ines, "nav-110", { plan: next, reason: "test: as agreed", expects: effect.expects });
+    const after = await tableOf();
+    const changed = after.students.flatMap(({ name, standing }, i) => {
+      const was = before.students[i]?.standing;
+      return JSON.stringify(was) === JSON.stringify(standing)
+        ? []
+        : [
+            {
+              name,
+              from: was?.low ?? null,
+              to: standing.low,
+              fromHigh: was?.high ?? null,
+              toHigh: standing.high,
+            },
+          ];
+    });
+    expect(effect.lines.map(({ direction: _, ...line }) => line)).toEqual(changed);
+    expect((await versions()).map(({ number, reason, by }) => [number, reason, by])).toEqual([
+      [2, "test: as agreed", "Captain Ines Marsh"],
+      [1, "", null],
+    ]);
+    const kept = await versions();
+    expect(kept[0]?.plan).toEqual(next);
+    expect(kept[1]?.plan).toEqual(plan);
+    expect(english((await told(noor.id))[0]?.text)).toBe(
+      "What counts in “Coastal Navigation” has changed. The reason: test: as agreed",
+    );
+    expect(await told(ines.id)).toEqual([]);
+    expect((await gradebookOf(noor, "nav-110")).changed).toMatchObject({ reason: "test: as agreed" });
+    // And back again.
+    const back = await lookOverPlan(ines, "nav-110", { plan: kept[1]?.plan });
+    await changePlan(ines, "nav-110", { plan: kept[1]?.plan, reason: "test: back", expects: back.expects });
+    expect(await tableOf()).toEqual(before);
+  });
+
+  test("what was not looked over is not done: another plan, and one that was overtaken", async () => {
+    const plan = await now();
+    const first = weighing(plan, "20", "80");
+    const second = weighing(plan, "30", "70");
+    const looked = await lookOverPlan(ines, "nav-110", { plan: first });
+    await expect(
+      changePlan(ines, "nav-110", { plan: second, reason: "test: x", expects: looked.expects }),
+    ).rejects.toMatchObject({ status: 409 });
+    const other = await lookOverPlan(ines, "nav-110", { plan: second });
+    await changePlan(ines, "nav-110", { plan: second, reason: "test: x", expects: other.expects });
+    await expect(
+      changePlan(ines, "nav-110", { plan: first, reason: "test: x", expects: looked.expects }),
+    ).rejects.toMatchObject({ status: 409 });
+    await expect(changePlan(ines, "nav-110", { plan: first, expects: looked.expects })).rejects.toMatchObject(
+      { status: 422 },
+    );
+    const back = await lookOverPlan(ines, "nav-110", { plan });
+    await changePlan(ines, "nav-110", { plan, reason: "test: back", expects: back.expects });
+  });
+
+  test("new work and categories are written, moved and taken out; what has marks stays", async () => {
+    const plan = await now();
+    const [quizzes, written] = plan.categories;
+    if (!quizzes || !written) throw new Error("There should be two categories.");
+    const added: Plan = {
+      ...plan,
+      categories: [
+        {
+          ...written,
+          items: [
+            ...written.items,
+            { id: "new-1", title: "Log book", maximum: "12.5", quizId: null, fullForTakingPart: false },
+          ],
+        },
+        { ...quizzes, items: [...quizzes.items].reverse() },
+        { id: "new-2", title: "Seamanship", weight: "5", mean: "equal", dropLowest: 0, items: [] },
+      ],
+    };
+    const effect = await lookOverPlan(ines, "nav-110", { plan: added });
+    await changePlan(ines, "nav-110", { plan: added, reason: "test: more", expects: effect.expects });
+    const then = await now();
+    expect(then.categories.map(({ title, items }) => [title, items.map((item) => item.title)])).toEqual([
+      [written.title, [...written.items.map(({ title }) => title), "Log book"]],
+      [quizzes.title, [...quizzes.items].reverse().map(({ title }) => title)],
+      ["Seamanship", []],
+    ]);
+    const logBook = then.categories[0]?.items.at(-1);
+    await setMarks(ines, "nav-110", {
+      itemId: logBook?.id,
+      personIds: [noor.id],
+      deed: "marks",
+      marks: "12",
+      reason: "test: x",
+      seen: 0,
+    });
+    const refused = await lookOverPlan(ines, "nav-110", { plan }).catch((error) => error);
+    expect(refused).toHaveProperty("sentence");
+    expect(english(refused.sentence)).toMatch(/“Log book” has marks that were set by hand/);
+    const smaller = JSON.parse(JSON.stringify(then).replace('"12.5"', '"11"'));
+    expect(
+      english((await lookOverPlan(ines, "nav-110", { plan: smaller }).catch((error) => error)).sentence),
+    ).toMatch(/has a mark of 12 that was set by hand/);
+    await sql`delete from adjustment where reason like 'test:%'`;
+    const back = await lookOverPlan(ines, "nav-110", { plan });
+    await changePlan(ines, "nav-110", { plan, reason: "test: back", expects: back.expects });
+    expect(await now()).toEqual(plan);
+  });
+
+  test("what contradicts itself, or is not of this course, is refused with a sentence, and nothing changes", async () => {
+    const plan = await now();
+    const [first, ...rest] = plan.categories;
+    if (!first) throw new Error("There should be a category.");
+    const theirs = (
+      await sql`select q.id from quiz q join course c on c.id = q.course_id where c.slug = 'pol-101' limit 1`
+    )[0]?.id;
+    const item = { id: "new-1", title: "X", maximum: "5", quizId: null, fullForTakingPart: false };
+    const withFirst = (change: object) => ({ ...plan, categories: [{ ...first, ...change }, ...rest] });
+    for (const [wrong, sentence] of [
+      [weighing(plan, "0", "0"), /needs a weight/],
+      [weighing(plan, "-1"), /A weight is a number/],
+      [weighing(plan, "1e3"), /A weight is a number/],
+      [withFirst({ dropLowest: first.items.length }), /Fewer than that can be dropped/],
+      [withFirst({ title: " " }), /title/],
+      [withFirst({ items: [...first.items, { ...item, maximum: "0" }] }), /above 0/],
+      [withFirst({ items: [...first.items, { ...item, quizId: theirs }] }), /not in this course/],
+      [
+        withFirst({
+          items: [...first.items, { ...item, quizId: first.items.find(({ quizId }) => quizId)?.quizId }],
+        }),
+        /only once/,
+      ],
+      [withFirst({ items: [...first.items, { ...item, id: randomUUID() }] }), /has been changed since/],
+      [
+        withFirst({ items: first.items.map((each) => ({ ...each, quizId: null })) }),
+        /cannot become other work/,
+      ],
+      [
+        {
+          ...plan,
+          scale: {
+            kind: "letters",
+            thresholds: [
+              { name: "A", from: "50" },
+              { name: "B", from: "70" },
+            ],
+          },
+        },
+        /must fall/,
+      ],
+      [{ ...plan, scale: { kind: "letters", thresholds: [] } }, /must fall/],
+    ] as [unknown, RegExp][]) {
+      const refused = await lookOverPlan(ines, "nav-110", { plan: wrong }).catch((error) => error);
+      expect(refused, sentence.source).toHaveProperty("sentence");
+      expect(english(refused.sentence)).toMatch(sentence);
+    }
+    expect(await now()).toEqual(plan);
+  });
+
+  test("a scale is set, told beside each standing, and read back as it was set", async () => {
+    const plan = await now();
+    for (const scale of [
+      {
+        kind: "letters",
+        thresholds: [
+          { name: "A", from: "85" },
+          { name: "B", from: "62.5" },
+        ],
+      },
+      { kind: "reached", from: "50" },
+      null,
+    ] as Plan["scale"][]) {
+      const { expects } = await lookOverPlan(ines, "nav-110", { plan: { ...plan, scale } });
+      await changePlan(ines, "nav-110", { plan: { ...plan, scale }, reason: "test: scale", expects });
+      expect((await now()).scale).toEqual(scale);
+      const scaled = (await tableOf()).students.map((each) => each.scaled);
+      expect(scaled.some((each) => each !== null)).toBe(scale !== null);
+    }
+  });
+
+  test("nobody else can look it over or change it", async () => {
+    const plan = await now();
+    for (const email of ["noor.haldane", "adaeze.okafor", "yuki.brandvold"]) {
+      const someone = await viewer(email);
+      await expect(planPage(someone, "nav-110")).rejects.toMatchObject({ status: 404 });
+      await expect(lookOverPlan(someone, "nav-110", { plan })).rejects.toMatchObject({ status: 404 });
+      await expect(
+        changePlan(someone, "nav-110", { plan, reason: "test: x", expects: "x" }),
+      ).rejects.toMatchObject({ status: 404 });
     }
   });
 });

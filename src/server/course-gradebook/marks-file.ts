@@ -1,6 +1,6 @@
 import { courseStanding } from "@/core/gradebook/standing";
 import { cellState } from "@/core/gradebook/table-cell";
-import { type Exact, shown, stored } from "@/core/numbers/exact";
+import { type Exact, shown, stored, withoutZeros } from "@/core/numbers/exact";
 import { t } from "@/words/t";
 import type { CourseOfPerson } from "../access/open-course";
 import type { Viewer } from "../access/viewer";
@@ -9,7 +9,7 @@ import { type CourseWork, courseWork, type WorkCell } from "./course-work";
 import { openGradebook } from "./open-gradebook";
 
 /** A mark with all the decimals that are kept, and none that say nothing. */
-const whole = (mark: Exact): string => stored(mark).replace(/\.?0+$/, "") || "0";
+const whole = (mark: Exact): string => withoutZeros(stored(mark));
 
 /** What stands in a cell, as a table of marks says it: a mark, what awaits as "?", "excused", or nothing. */
 export function cellText(cell: WorkCell): { readonly text: string; readonly mark: Exact | null } {

@@ -1,11 +1,13 @@
 import { validate as isUuid } from "uuid";
 import * as yup from "yup";
-import { said } from "@/core/said";
+import { type Said, said } from "@/core/said";
 
 const MOST_CATEGORIES = 30;
 const MOST_ITEMS = 200;
 /** Work and categories that are new have a name of this form until they are written. */
 export const NEW = /^new-\d{1,4}$/;
+
+const FIGURE = /^\d{1,6}(\.\d{1,4})?$/;
 
 const idShape = () =>
   yup
@@ -25,18 +27,28 @@ const titleShape = () =>
     .min(1, said("server.course-gradebook.plan-shape.give-it-a-title"))
     .max(120, said("server.course-gradebook.plan-shape.give-it-a-title"))
     .required(said("server.course-gradebook.plan-shape.give-it-a-title"));
-const figureShape = (words: Parameters<typeof said>[0]) =>
+const figureShape = (words: Said) =>
   yup
     .string()
     .strict()
-    .matches(/^\d{1,6}(\.\d{1,4})?$/, said(words))
-    .required(said(words));
+    .test("figure", words, (text) => FIGURE.test(text ?? ""))
+    .required(words);
+
+const optionalFigure = () =>
+  yup
+    .string()
+    .strict()
+    .test(
+      "figure",
+      said("server.course-gradebook.plan-shape.threshold"),
+      (text) => text === undefined || FIGURE.test(text),
+    );
 
 const item = yup
   .object({
     id: idShape(),
     title: titleShape(),
-    maximum: figureShape("server.course-gradebook.plan-shape.maximum").test(
+    maximum: figureShape(said("server.course-gradebook.plan-shape.maximum")).test(
       "some",
       said("server.course-gradebook.plan-shape.maximum"),
       (text) => Number(text) > 0,
@@ -60,7 +72,7 @@ const category = yup
   .object({
     id: idShape(),
     title: titleShape(),
-    weight: figureShape("server.course-gradebook.plan-shape.weight"),
+    weight: figureShape(said("server.course-gradebook.plan-shape.weight")),
     mean: yup
       .string()
       .strict()
@@ -77,16 +89,17 @@ const scale = yup
     kind: yup
       .string()
       .strict()
-      .oneOf(["letters", "reached"] as const)
+      .oneOf(["letters", "reached", "marks"] as const)
       .required(),
-    from: figureShape("server.course-gradebook.plan-shape.threshold").optional(),
+    from: optionalFigure(),
+    maximum: optionalFigure(),
     thresholds: yup
       .array()
       .of(
         yup
           .object({
             name: titleShape(),
-            from: figureShape("server.course-gradebook.plan-shape.threshold"),
+            from: figureShape(said("server.course-gradebook.plan-shape.threshold")),
           })
           .strict()
           .noUnknown()

@@ -79,10 +79,18 @@ describe("time that is added stands, whenever it was", () => {
     const { student, attemptId } = await started("yusuf.penhallow", "Tides and clearances");
     const ines = await viewer("ines.marsh");
     at(began + SECOND);
-    await extendRunning(ines, await quiz("Tides and clearances"), { minutes: 5, reason: "alarm", attemptIds: [attemptId] });
+    await extendRunning(ines, await quiz("Tides and clearances"), {
+      minutes: 5,
+      reason: "alarm",
+      attemptIds: [attemptId],
+    });
     at(began + 3 * SECOND);
     await openDesk(student, attemptId);
-    await extendRunning(ines, await quiz("Tides and clearances"), { minutes: 2, reason: "alarm", attemptIds: [attemptId] });
+    await extendRunning(ines, await quiz("Tides and clearances"), {
+      minutes: 2,
+      reason: "alarm",
+      attemptIds: [attemptId],
+    });
     at(began + 6 * SECOND);
     await confirmStart(student, attemptId);
     expect((await attempt(attemptId))?.deadline.getTime()).toBe(began + 6 * SECOND + 27 * MINUTE);

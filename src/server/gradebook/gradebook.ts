@@ -1,3 +1,4 @@
+import { and, desc, eq, isNotNull } from "drizzle-orm";
 import { neededOnAverage, needIn, possibleStanding } from "@/core/gradebook/needed-marks";
 import { onScale, rangeOnScale } from "@/core/gradebook/scales";
 import {
@@ -10,6 +11,8 @@ import { type WrittenCategory, writtenCategory } from "@/core/gradebook/what-if"
 import { type Exact, exact, shown, ZERO } from "@/core/numbers/exact";
 import { startOfDay } from "@/core/time/days";
 import type { Instant } from "@/core/time/instants";
+import { database } from "@/data/database";
+import { gradebookVersion } from "@/data/schema";
 import { say, t } from "@/words/t";
 import type { CourseOfPerson } from "../access/open-course";
 import type { Viewer } from "../access/viewer";
@@ -51,6 +54,8 @@ export interface GradebookView {
   readonly need: NeedView;
   /** Marks against the class; null: the course does not show them. */
   readonly classMarks: ClassMarksView | null;
+  /** When what counts was changed last, and why; null: it never was. */
+  readonly changed: { readonly at: Instant; readonly reason: string } | null;
   /** Quizzes of the course that stay outside. */
   readonly practice: readonly {
     readonly quizId: string;
@@ -167,6 +172,7 @@ export async function gradebookOf(
     counting: { categories: categories.map(writtenCategory), ...options },
     need: needOf(categories, entries, asked, options),
     classMarks: await classMarksOf(work, classOf),
+    changed: await lastChangeOf(course.id),
     categories: work.categories.map(({ row: { title }, category, entries: rows }, i) => {
       const dropped = standing.categories[i]?.dropped ?? new Set<string>();
       const count = category.items.length;
@@ -221,6 +227,17 @@ export async function gradebookOf(
       .filter((each) => each.quiz.settings.practice)
       .map((each) => ({ quizId: each.quiz.id, title: each.quiz.title, attempts: each.attempts.length })),
   };
+}
+
+async function lastChangeOf(courseId: string): Promise<GradebookView["changed"]> {
+  const [row] = await database()
+    .select({ at: gradebookVersion.createdAt, reason: gradebookVersion.reason })
+    .from(gradebookVersion)
+    // The first says how it stood before anything was changed.
+    .where(and(eq(gradebookVersion.courseId, courseId), isNotNull(gradebookVersion.madeBy)))
+    .orderBy(desc(gradebookVersion.number))
+    .limit(1);
+  return row ? { at: row.at.getTime(), reason: row.reason } : null;
 }
 
 const between = (low: Exact | null, high: Exact | null): string | null =>
