@@ -125,6 +125,7 @@ const courseWays = (slug: string): [string, string, unknown?][] => [
 const courseStaffWays = (slug: string): [string, string, unknown?][] => [
   ["GET", `/courses/${slug}/gradebook`],
   ["GET", `/courses/${slug}/gradebook/bring`],
+  ["GET", `/courses/${slug}/gradebook/what-counts`],
   ["GET", `/courses/${slug}/gradebook/marks.csv`],
   ["GET", `/api/courses/${slug}/gradebook`],
   ["GET", `/api/courses/${slug}/gradebook/cell?student=${DEVICE}&item=${DEVICE}`],
@@ -134,6 +135,11 @@ const courseStaffWays = (slug: string): [string, string, unknown?][] => [
     { itemId: DEVICE, personIds: [DEVICE], deed: "excuse", reason: "None.", seen: 0 },
   ],
   ["POST", `/api/courses/${slug}/gradebook/file`, {}],
+  [
+    "POST",
+    `/api/courses/${slug}/gradebook/plan`,
+    { plan: { categories: [], missingCountsZero: true, scale: null } },
+  ],
 ];
 
 /** A value as a term of a form or an address; what is half a character comes as U+0000. */

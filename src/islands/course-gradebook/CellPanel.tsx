@@ -19,7 +19,7 @@ interface CellPanelProps {
   /** What was typed in the table. */
   readonly typed: string;
   readonly field: RefObject<HTMLInputElement | null>;
-  readonly onSet: (students: readonly TableStudent[]) => void;
+  readonly onSet: (students: readonly TableStudent[], changed: number) => void;
   readonly onLeave: () => void;
 }
 

@@ -14,7 +14,7 @@ interface ColumnPanelProps {
   readonly lines: readonly TableStudent[];
   readonly field: RefObject<HTMLInputElement | null>;
   readonly onOrder: (order: Order) => void;
-  readonly onSet: (students: readonly TableStudent[]) => void;
+  readonly onSet: (students: readonly TableStudent[], changed: number) => void;
   readonly onLeave: () => void;
 }
 

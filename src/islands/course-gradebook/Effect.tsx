@@ -1,8 +1,8 @@
 import type { EffectLine, PlanEffect } from "@/core/gradebook/plan-effect";
 import { t } from "@/words/t";
 
-/** As many students are named; the rest is counted. */
-const NAMED = 100;
+/** As many students are named at once; the others on wish. */
+const NAMED = 8;
 
 interface EffectProps {
   readonly isChanged: boolean;
@@ -49,19 +49,17 @@ export function Effect(props: EffectProps) {
         )}
       </div>
       {effect !== null && problem === null && effect.lines.length > 0 && (
-        <ul className="mt-3 max-h-72 divide-y divide-line overflow-y-auto border-y border-line text-sm">
-          {effect.lines.slice(0, NAMED).map((line) => (
-            <li key={line.name} className="flex justify-between gap-3 py-1.5">
-              <span className="min-w-0 truncate">{line.name}</span>
-              <span className="whitespace-nowrap">{fromTo(line)}</span>
-            </li>
-          ))}
-        </ul>
-      )}
-      {effect !== null && effect.lines.length > NAMED && (
-        <p className="small mt-1">
-          {t("course-gradebook.bring-marks.and-more", { count: effect.lines.length - NAMED })}
-        </p>
+        <>
+          <Lines lines={effect.lines.slice(0, NAMED)} />
+          {effect.lines.length > NAMED && (
+            <details>
+              <summary className="small cursor-pointer py-1 underline">
+                {t("course-gradebook.bring-marks.and-more", { count: effect.lines.length - NAMED })}
+              </summary>
+              <Lines lines={effect.lines.slice(NAMED)} />
+            </details>
+          )}
+        </>
       )}
       <label className="mt-4 grid gap-1.5">
         <span className="label">{t("course-gradebook.effect.the-reason")}</span>
@@ -87,6 +85,19 @@ export function Effect(props: EffectProps) {
       </div>
       <p className="small mt-2">{t("course-gradebook.effect.everyone-is-told")}</p>
     </section>
+  );
+}
+
+function Lines({ lines }: { readonly lines: readonly EffectLine[] }) {
+  return (
+    <ul className="mt-3 divide-y divide-line border-y border-line text-sm">
+      {lines.map((line) => (
+        <li key={line.name} className="flex justify-between gap-3 py-1.5">
+          <span className="min-w-0 truncate">{line.name}</span>
+          <span className="whitespace-nowrap">{fromTo(line)}</span>
+        </li>
+      ))}
+    </ul>
   );
 }
 

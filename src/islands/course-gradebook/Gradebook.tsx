@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState, useSyncExternalStore } from "react";
+import type { TableStudent } from "@/core/gradebook/table-data";
 import { t } from "@/words/t";
 import { CellPanel } from "./CellPanel";
 import { ColumnPanel } from "./ColumnPanel";
@@ -17,6 +18,7 @@ export function Gradebook({ slug, title, zone }: GradebookProps) {
   const state = useSyncExternalStore(store.subscribe, store.state, store.state);
   const { data, items, lines, place, order, failed } = state;
   const [typed, setTyped] = useState("");
+  const [told, setTold] = useState("");
   const field = useRef<HTMLInputElement>(null);
   const whole = useRef<HTMLDivElement>(null);
   useEffect(() => {
@@ -28,6 +30,7 @@ export function Gradebook({ slug, title, zone }: GradebookProps) {
   }, [store]);
   const pick = (next: Place) => {
     setTyped("");
+    setTold("");
     store.pick(next);
   };
   const type = (figure: string | null) => {
@@ -36,6 +39,10 @@ export function Gradebook({ slug, title, zone }: GradebookProps) {
       field.current?.focus();
       if (figure === null) field.current?.select();
     });
+  };
+  const changed = (students: readonly TableStudent[], count: number) => {
+    setTold(t("course-gradebook.set-mark.done", { count }));
+    store.changed(students);
   };
   const leave = () => {
     setTyped("");
@@ -69,6 +76,9 @@ export function Gradebook({ slug, title, zone }: GradebookProps) {
           ]
             .filter(Boolean)
             .join(t("joint.dots"))}
+        </p>
+        <p role="status" className="text-sm text-moss">
+          {told}
         </p>
         {data.sections.length > 0 && (
           <select
@@ -145,7 +155,7 @@ export function Gradebook({ slug, title, zone }: GradebookProps) {
               zone={zone}
               typed={typed}
               field={field}
-              onSet={(changed) => store.changed(changed)}
+              onSet={changed}
               onLeave={leave}
             />
           ) : student ? (
@@ -167,7 +177,7 @@ export function Gradebook({ slug, title, zone }: GradebookProps) {
               lines={lines}
               field={field}
               onOrder={store.inOrder}
-              onSet={(changed) => store.changed(changed)}
+              onSet={changed}
               onLeave={leave}
             />
           ) : (

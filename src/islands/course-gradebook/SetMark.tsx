@@ -20,7 +20,7 @@ interface SetMarkProps {
   /** Only those who have nothing in it. */
   readonly onlyEmpty?: boolean;
   readonly field: RefObject<HTMLInputElement | null>;
-  readonly onSet: (students: readonly TableStudent[]) => void;
+  readonly onSet: (students: readonly TableStudent[], changed: number) => void;
   readonly onLeave: () => void;
 }
 
@@ -45,7 +45,6 @@ export function SetMark(props: SetMarkProps) {
   const [reason, setReason] = useState("");
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
-  const [done, setDone] = useState("");
   const marks = written ?? (typed || (now.includes("?") ? "" : now));
   const go = async (deed: Deed) => {
     if (reason.trim() === "") {
@@ -69,10 +68,9 @@ export function SetMark(props: SetMarkProps) {
         `/api/courses/${slug}/gradebook/set`,
         { body },
       );
-      setDone(t("course-gradebook.set-mark.done", { count: changed }));
       setReason("");
       setWritten(null);
-      onSet(students);
+      onSet(students, changed);
       if (name !== null) onLeave();
     } catch (error) {
       setProblem(refusalOr(error, t("course-gradebook.cell-panel.cannot-be-reached")));
@@ -145,9 +143,6 @@ export function SetMark(props: SetMarkProps) {
             {t("course-gradebook.set-mark.let-the-work-count")}
           </button>
         )}
-        <span role="status" className="text-sm text-moss">
-          {done}
-        </span>
       </div>
     </div>
   );

@@ -44,11 +44,19 @@ export function textOf(bytes: Uint8Array): { readonly text: string; readonly isO
   }
 }
 
+const BETWEEN = [",", ";", "\t", "|"];
+
+/** What stands between the cells: of those that can, the one that the first line has most of, outside of quotation marks. */
+function delimiterOf(text: string): string {
+  const head = (/^(?:[^"\r\n]|"[^"]*")*/.exec(text.trimStart())?.[0] ?? "").replace(/"[^"]*"/g, "");
+  const times = (delimiter: string) => head.split(delimiter).length;
+  return BETWEEN.reduce((best, each) => (times(each) > times(best) ? each : best));
+}
+
 /** The lines of a table, whatever stands between its cells. @throws Problem when it is none */
 export function linesOf(text: string): FileLine[] {
-  const { data, errors } = papaparse.parse<string[]>(storable(text.replace(/^\uFEFF/, "")), {
-    delimitersToGuess: [",", ";", "\t", "|"],
-  });
+  const plain = storable(text.replace(/^\uFEFF/, ""));
+  const { data, errors } = papaparse.parse<string[]>(plain, { delimiter: delimiterOf(plain) });
   const quotes = errors.find(({ type }) => type === "Quotes");
   let line = 1;
   const lines = data.map((cells): FileLine => {
