@@ -6,10 +6,12 @@ import { startCluster } from "./lib/postgres.mjs";
 import { ensureBuild, ensurePackages, freePort, HOME, main, ROOT, Stop, say } from "./lib/steps.mjs";
 
 /**
- * `npm start`: everything from a fresh clone to a running demo. `--fresh` begins anew. DATABASE_URL uses an existing
+ * `npm start`: everything from a fresh clone to a running demo. `--fresh` begins anew; `--large` lays a course of five
+ * hundred beside it, in which a quiz runs whose students write by themselves. DATABASE_URL uses an existing
  * server instead of an own cluster; PORT and HOST say where to listen.
  */
 const fresh = process.argv.includes("--fresh");
+const large = process.argv.includes("--large");
 const runFile = join(HOME, "run.json");
 
 await main(async () => {
@@ -98,7 +100,10 @@ async function serve(databaseUrl) {
     HOST: host,
     PORT: String(port),
     NODE_ENV: "production",
+    // Five hundred who write from one machine ask for more than one person may.
+    ...(large ? { SHIZUKA_DEMO_LARGE: "1", SHIZUKA_BUDGET: process.env.SHIZUKA_BUDGET ?? "1000" } : {}),
   };
+  if (large) say("Laying a course of five hundred; the first time it takes a few minutes ...");
   // Its own process group, so that Ctrl-C reaches it only through us, in order.
   const server = fork(join(ROOT, "dist/server/serve.mjs"), [], { cwd: ROOT, env, detached: true });
   const stop = () => server.kill("SIGTERM");
@@ -115,6 +120,7 @@ async function serve(databaseUrl) {
         say(`  ${name.padEnd(20)} ${email.padEnd(36)} ${password}`);
     }
     say("\nStop with Ctrl-C.");
+    if (large) void letThemWrite(address, databaseUrl);
   });
   await new Promise((done) =>
     server.on("exit", (code) => {
@@ -122,4 +128,21 @@ async function serve(databaseUrl) {
       done();
     }),
   );
+}
+
+/** The students of the large course begin to write. */
+async function letThemWrite(url, databaseUrl) {
+  const [{ default: postgres }, { simulateClass }] = await Promise.all([
+    import("postgres"),
+    import("./lib/simulated-class.mjs"),
+  ]);
+  const sql = postgres(databaseUrl, { max: 1 });
+  try {
+    const { quizId } = await simulateClass({ url, sql, say });
+    say(`All of them write. Watch them as Captain Ines Marsh: ${url}/quizzes/${quizId}/watch`);
+  } catch (error) {
+    say(`The class does not write: ${error.message}`);
+  } finally {
+    await sql.end();
+  }
 }

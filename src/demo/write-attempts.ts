@@ -75,9 +75,34 @@ export async function writeAttempts(
   const naming = await currentNaming();
   const planned: Planned[] = [];
   for (const sample of noorsAttempts(at)) planned.push(await planOfNoor(sample, quizzes, naming));
-  const others = classAttempts(quizzes, at);
-  const work = classWork(others);
-  for (const each of others) planned.push(await planOfClass(each, work, naming));
+  planned.push(...(await plansOf(classAttempts(quizzes, at), naming)));
+  await writePlanned(db, planned, people, naming);
+  await db.execute(NOTICED_THEN);
+}
+
+async function plansOf(attempts: readonly ClassAttempt[], naming: number): Promise<Planned[]> {
+  const work = classWork(attempts);
+  const planned: Planned[] = [];
+  for (const each of attempts) planned.push(await planOfClass(each, work, naming));
+  return planned;
+}
+
+/** Writes what a class has taken, handed in and marked as it is for everyone. */
+export async function writeTaken(
+  db: Queryable,
+  attempts: readonly ClassAttempt[],
+  people: Ids,
+): Promise<void> {
+  const naming = await currentNaming();
+  await writePlanned(db, await plansOf(attempts, naming), people, naming);
+}
+
+async function writePlanned(
+  db: Queryable,
+  planned: readonly Planned[],
+  people: Ids,
+  naming: number,
+): Promise<void> {
   // Nobody has two running attempts at a quiz: the first is handed in before the second begins.
   for (const number of [...new Set(planned.map((each) => each.number))].sort()) {
     const now = planned.filter((each) => each.number === number);
@@ -89,7 +114,6 @@ export async function writeAttempts(
     });
     for (let i = 0; i < handIns.length; i += TOGETHER) await handInAll(db, handIns.slice(i, i + TOGETHER));
   }
-  await db.execute(NOTICED_THEN);
   for (const each of planned) await writeMarks(db, each, idOf(people, INSTRUCTORS[each.quiz.course]));
 }
 

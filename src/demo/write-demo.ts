@@ -10,7 +10,7 @@ import { config } from "@/server/base/config";
 import { cleanQuiz } from "@/server/quizzes/clean-quiz";
 import { factsOf } from "@/server/quizzes/quiz-facts";
 import { hashPassword } from "@/server/sign-in/accounts";
-import { COURSES, type CourseKey, setQuizzes } from "./college";
+import { COURSES, type CourseKey, type SetQuiz, setQuizzes } from "./college";
 import { type DemoQuiz, type Ids, idOf } from "./demo-quiz";
 import {
   ADMINISTRATOR,
@@ -101,51 +101,63 @@ async function writeQuizzes(
 ): Promise<DemoQuiz[]> {
   const written: DemoQuiz[] = [];
   for (const set of setQuizzes(at, config.zone)) {
-    const reading = readQuizFile(set.file);
-    if (!reading.ok) {
-      throw new Error(`The demo quiz ${set.key} is faulty: ${JSON.stringify(reading.mistakes)}`);
-    }
-    const { content, settings } = splitFile(cleanQuiz(reading.quiz), COURSES[set.course].unitMeanings);
-    const [contradiction] = contradictionsOf(settings, set.window);
-    if (contradiction)
-      throw new Error(`The demo quiz ${set.key} contradicts itself: ${JSON.stringify(contradiction)}`);
-    const id = newId();
-    const versionId = newId();
-    const date = (instant: Instant | null) => (instant === null ? null : new Date(instant));
-    await db.insert(schema.quiz).values({
-      id,
-      courseId: courses.get(set.course) ?? "",
-      title: content.title,
-      opens: date(set.window.opens),
-      due: date(set.window.due),
-      closes: date(set.window.closes),
-      settings,
-      firstQuizId: written.find(({ key }) => key === set.first)?.id ?? null,
-      instructorId: idOf(people, INSTRUCTORS[set.course]),
-      onlyAssigned: set.only !== undefined,
-    });
-    if (set.only) {
-      await db
-        .insert(schema.assignment)
-        .values(set.only.map((name) => ({ quizId: id, personId: idOf(people, name) })));
-    }
-    await db.insert(schema.quizVersion).values({
-      id: versionId,
-      quizId: id,
-      number: 1,
-      content: asKeyed(set.key, content),
-      facts: factsOf(content),
-      createdBy: idOf(people, INSTRUCTORS[set.course]),
-    });
-    if (set.extraForNoor) {
-      await db.insert(schema.allowance).values({
-        quizId: id,
-        personId: idOf(people, NOOR),
-        ...set.extraForNoor,
-        grantedBy: idOf(people, INSTRUCTORS[set.course]),
-      });
-    }
-    written.push({ ...set, id, versionId, content, settings });
+    const first = written.find(({ key }) => key === set.first)?.id ?? null;
+    written.push(await writeQuiz(db, set, courses.get(set.course) ?? "", people, first));
   }
   return written;
+}
+
+/** Writes a quiz of the demo into a course, its file checked as any other. */
+export async function writeQuiz(
+  db: Queryable,
+  set: SetQuiz,
+  courseId: string,
+  people: Ids,
+  firstQuizId: string | null = null,
+): Promise<DemoQuiz> {
+  const reading = readQuizFile(set.file);
+  if (!reading.ok) {
+    throw new Error(`The demo quiz ${set.key} is faulty: ${JSON.stringify(reading.mistakes)}`);
+  }
+  const { content, settings } = splitFile(cleanQuiz(reading.quiz), COURSES[set.course].unitMeanings);
+  const [contradiction] = contradictionsOf(settings, set.window);
+  if (contradiction)
+    throw new Error(`The demo quiz ${set.key} contradicts itself: ${JSON.stringify(contradiction)}`);
+  const id = newId();
+  const versionId = newId();
+  const date = (instant: Instant | null) => (instant === null ? null : new Date(instant));
+  await db.insert(schema.quiz).values({
+    id,
+    courseId,
+    title: content.title,
+    opens: date(set.window.opens),
+    due: date(set.window.due),
+    closes: date(set.window.closes),
+    settings,
+    firstQuizId,
+    instructorId: idOf(people, INSTRUCTORS[set.course]),
+    onlyAssigned: set.only !== undefined,
+  });
+  if (set.only) {
+    await db
+      .insert(schema.assignment)
+      .values(set.only.map((name) => ({ quizId: id, personId: idOf(people, name) })));
+  }
+  await db.insert(schema.quizVersion).values({
+    id: versionId,
+    quizId: id,
+    number: 1,
+    content: asKeyed(set.key, content),
+    facts: factsOf(content),
+    createdBy: idOf(people, INSTRUCTORS[set.course]),
+  });
+  if (set.extraForNoor) {
+    await db.insert(schema.allowance).values({
+      quizId: id,
+      personId: idOf(people, NOOR),
+      ...set.extraForNoor,
+      grantedBy: idOf(people, INSTRUCTORS[set.course]),
+    });
+  }
+  return { ...set, id, versionId, content, settings };
 }

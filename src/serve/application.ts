@@ -54,7 +54,9 @@ export async function prepare(): Promise<Prepared> {
     import("../demo/offered-people"),
   ]);
   offerPeople(offeredPeople);
-  return { wroteDemo: await writeDemo(), signIns: sampleSignIns() };
+  const wroteDemo = await writeDemo();
+  if (config.largeDemo) await (await import("../demo/large-class")).writeLargeClass();
+  return { wroteDemo, signIns: sampleSignIns() };
 }
 
 /** Starts what runs beside answering; returns how to stop it. */

@@ -92,14 +92,16 @@ async function makeStudents(sql, students) {
   return emails;
 }
 
-async function signIn(agent, url, email) {
+/** Signs somebody in. Returns their cookies. */
+export async function signIn(agent, url, email) {
   const body = JSON.stringify({ email, password: "quiet harbour" });
   const signed = await call({ agent, url, method: "POST", path: "/api/sign-in", body });
   if (signed.status !== 200) throw new Error(`${email} could not sign in: ${signed.text}`);
   return cookiesOf(signed);
 }
 
-async function openDesk({ agent, streams, url, quizId, cookie, i, figures }) {
+/** Opens a desk as a browser does: starts, reads it, begins, and listens. */
+export async function openDesk({ agent, streams, url, quizId, cookie, i, figures }) {
   const api = (method, path, body) =>
     call({ agent, url, method, path, cookie, body: body === undefined ? undefined : JSON.stringify(body) });
   const started = await api("POST", `/api/quizzes/${quizId}/attempts`, {});
@@ -164,7 +166,7 @@ async function openDesk({ agent, streams, url, quizId, cookie, i, figures }) {
     if (handsIn) await api("POST", `${path}/hand-in`, {});
   }
 
-  return { attemptId, acknowledged, work, close: () => events.destroy() };
+  return { attemptId, questions, acknowledged, save, work, close: () => events.destroy() };
 }
 
 /** What the page of a desk was made from: it stands in it, escaped, each value with a mark of its type. */
@@ -180,7 +182,7 @@ function viewIn(html) {
 }
 
 /** Another answer each time: an option, or a number. */
-function answerTo(question, revision) {
+export function answerTo(question, revision) {
   if (question.kind === "numeric") return { parts: { [question.parts[0].id]: String(revision) } };
   const { id } = question.options[revision % question.options.length];
   return question.kind === "one-of-several" ? { pick: id } : { picks: [id] };

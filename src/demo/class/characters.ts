@@ -69,18 +69,42 @@ const COPIED: Readonly<Record<string, string>> = { "Zofia Marchetti": "Mei-Lin S
 const around = (value: number, spread: number, next: () => number, least = 0, most = 1): number =>
   Math.min(most, Math.max(least, value + (next() + next() - 1) * spread));
 
-/** The forty students as characters: each of a sort, and each a little different; always the same. */
+/** One of a sort, and a little different from the others of it; always the same. */
+function characterOf(name: string, sort: Sort): Character {
+  const next = chance("character", name);
+  return {
+    ...sort,
+    name,
+    knows: around(sort.knows, 0.7, next, -4, 4),
+    pace: around(sort.pace, 0.15, next, 0.15, 0.99),
+    writes: around(sort.writes, 0.12, next),
+  };
+}
+
+/** The forty students as characters. */
 export const characters = (): readonly Character[] =>
   STUDENTS.map(([name]) => {
-    const sort = SORTS[KNOWN_AS[name] ?? "middling"];
-    const next = chance("character", name);
     const copiesFrom = COPIED[name];
     return {
-      ...sort,
-      name,
-      knows: around(sort.knows, 0.7, next, -4, 4),
-      pace: around(sort.pace, 0.15, next, 0.15, 0.99),
-      writes: around(sort.writes, 0.12, next),
+      ...characterOf(name, SORTS[KNOWN_AS[name] ?? "middling"]),
       ...(copiesFrom ? { copiesFrom } : {}),
     };
   });
+
+/** How a large class is made up, in the order of its list: nobody copies. */
+const MIX: readonly (keyof typeof SORTS)[] = [
+  "middling",
+  "careful",
+  "strong",
+  "middling",
+  "hurried",
+  "weak",
+  "careful",
+  "middling",
+  "guessing",
+  "strong",
+];
+
+/** Students of a large class as characters. */
+export const charactersOf = (names: readonly string[]): readonly Character[] =>
+  names.map((name, i) => characterOf(name, SORTS[MIX[i % MIX.length] ?? "middling"]));

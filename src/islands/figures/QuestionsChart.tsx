@@ -50,7 +50,7 @@ export function QuestionsChart({ points }: { readonly points: readonly QuestionP
   const colours = useThemeColours();
   const least = Math.min(0, ...points.map(({ discrimination }) => discrimination));
   return (
-    <div className="h-[23rem]" aria-hidden="true">
+    <div className="relative h-[23rem] min-w-0 overflow-hidden" aria-hidden="true">
       <Scatter
         plugins={[drawn(points, colours)]}
         data={{

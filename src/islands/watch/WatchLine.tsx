@@ -61,7 +61,12 @@ export const WatchLine = memo(function WatchLine({ sitting, now, zone, picked, o
   const end = deadline ?? startedAt + 10_800_000;
   const gone = ((handedInAt ?? now) - startedAt) / Math.max(1, end - startedAt);
   return (
-    <tr className="border-t border-line align-middle aria-selected:bg-indigo-2" aria-selected={picked}>
+    <tr
+      className="border-t border-line align-middle aria-selected:bg-sheet"
+      aria-selected={picked}
+      data-attempt={attemptId}
+      data-saved={sitting.savedAt ?? 0}
+    >
       <td className="py-1 pr-2">
         <input
           type="checkbox"

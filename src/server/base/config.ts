@@ -26,6 +26,8 @@ export const config = {
   },
   /** Whether the sign-in page offers the sample people. Never in production. */
   demo: process.env.SHIZUKA_DEMO === "1",
+  /** Whether a course of five hundred is laid beside the demo college. */
+  largeDemo: process.env.SHIZUKA_DEMO_LARGE === "1",
   /** Which proxies say for whom they ask: their number, or their addresses and networks; empty: none. */
   trustProxy: process.env.SHIZUKA_TRUST_PROXY ?? "",
   /** How many times the usual budget a person has for requests: for tests that try everything at once. */

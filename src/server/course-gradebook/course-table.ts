@@ -90,11 +90,12 @@ function categoriesOf({ categories, students, seen }: CourseWork): TableCategory
 }
 
 function marksIn(cell: WorkCell, isDropped: boolean): CellMark[] {
-  const { mark, isLate, isRunning } = cell;
+  const { mark, isLate, isRunning, window } = cell;
   const source = mark === "excused" ? null : mark?.source;
   return [
     ...(isLate ? (["late"] as const) : []),
-    ...(source === "adjusted" ? (["set"] as const) : []),
+    // What is marked outside is always set by hand: that says nothing.
+    ...(source === "adjusted" && window !== null ? (["set"] as const) : []),
     ...(source === "stands-in" || source === "taking-part" ? [source] : []),
     ...(isDropped ? (["dropped"] as const) : []),
     ...(isRunning && cellState(cell) !== "writing" ? (["again"] as const) : []),
