@@ -37,8 +37,13 @@ const dropCount = (items: readonly Marked[], wanted: number) =>
   Math.max(0, Math.min(wanted, items.length - 1));
 
 /** From the first to be dropped: the lowest share, and of equal ones the larger piece of work, to the student's benefit. */
-const dropOrder = (share: (item: Marked) => Exact) => (a: Marked, b: Marked) =>
-  share(a).compare(share(b)) || b.maximum.compare(a.maximum);
+function inDropOrder(items: readonly Marked[], share: (item: Marked) => Exact): Marked[] {
+  // Each share is worked out once: sorting looks at it many times.
+  return items
+    .map((item) => ({ item, share: share(item) }))
+    .sort((a, b) => a.share.compare(b.share) || b.item.maximum.compare(a.item.maximum))
+    .map(({ item }) => item);
+}
 
 /**
  * The work that is dropped now: the lowest by percentage. Work with awaited marks is judged by the most it can reach, so
@@ -46,7 +51,7 @@ const dropOrder = (share: (item: Marked) => Exact) => (a: Marked, b: Marked) =>
  */
 export function droppedOf(items: readonly Marked[], wanted: number): Set<string> {
   if (wanted <= 0) return new Set();
-  const order = items.filter(isWorth).sort(dropOrder(highShare));
+  const order = inDropOrder(items.filter(isWorth), highShare);
   return new Set(order.slice(0, dropCount(order, wanted)).map((item) => item.id));
 }
 
@@ -99,7 +104,10 @@ export function rangeWithDrops(mean: CategoryMean, all: readonly Marked[], wante
     return { low: least, high: most };
   }
   const whole = awaiting.filter(isWhole).sort((a, b) => a.maximum.compare(b.maximum));
-  const settled = items.filter((item) => item.awaited.n === 0n).sort(dropOrder(lowShare));
+  const settled = inDropOrder(
+    items.filter((item) => item.awaited.n === 0n),
+    lowShare,
+  );
   let range: Range | null = null;
   for (const also of subsets(inPart, count)) {
     for (let unmarked = 0; unmarked <= Math.min(whole.length, count - also.length); unmarked += 1) {

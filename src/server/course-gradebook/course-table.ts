@@ -10,6 +10,7 @@ import type {
   TableData,
   TableStudent,
 } from "@/core/gradebook/table-data";
+import { memo } from "@/core/memo";
 import { type Exact, shown, sum } from "@/core/numbers/exact";
 import { database } from "@/data/database";
 import { courseSection, sectionMember } from "@/data/schema";
@@ -24,11 +25,12 @@ export async function courseTable(viewer: Viewer, slug: string): Promise<TableDa
   const course = await openGradebook(viewer, slug);
   const work = await courseWork(course.id);
   const sections = await sectionsOf(course.id);
+  const figureOf = figuresOnce();
   return {
     slug: course.slug,
     categories: categoriesOf(work),
     sections: sections.map(({ title }) => title),
-    students: work.students.map((student) => tableStudent(student, course, sections)),
+    students: work.students.map((student) => tableStudent(student, course, sections, figureOf)),
   };
 }
 
@@ -39,7 +41,8 @@ export async function tableLines(
 ): Promise<TableStudent[]> {
   const work = await courseWork(course.id, { personIds });
   const sections = await sectionsOf(course.id);
-  return work.students.map((student) => tableStudent(student, course, sections));
+  const figureOf = figuresOnce();
+  return work.students.map((student) => tableStudent(student, course, sections, figureOf));
 }
 
 interface SectionMembers {
@@ -103,13 +106,18 @@ function marksIn(cell: WorkCell, isDropped: boolean): CellMark[] {
 }
 
 /** @param zero whether what was missed counts as 0 */
-function tableCell(cell: WorkCell, isDropped: boolean, zero: boolean): TableCell {
+function tableCell(
+  cell: WorkCell,
+  isDropped: boolean,
+  zero: boolean,
+  figureOf: (mark: Exact) => string,
+): TableCell {
   const state = cellState(cell);
   const { mark } = cell;
   const marks = marksIn(cell, isDropped);
   if (state === "missed" && zero) return marks.length > 0 ? [state, "0", null, marks] : [state, "0"];
   if (mark === null || mark === "excused") return marks.length > 0 ? [state, null, null, marks] : [state];
-  const earned = shown(mark.earned);
+  const earned = figureOf(mark.earned);
   const awaited = mark.awaited.n === 0n ? null : shown(mark.awaited);
   return marks.length > 0
     ? [state, earned, awaited, marks]
@@ -118,10 +126,17 @@ function tableCell(cell: WorkCell, isDropped: boolean, zero: boolean): TableCell
       : [state, earned, awaited];
 }
 
+/** The same few marks stand in thousands of cells: each is written once. */
+function figuresOnce(): (mark: Exact) => string {
+  const known = new Map<Exact, string>();
+  return (mark) => memo(known, mark, () => shown(mark));
+}
+
 function tableStudent(
   { id, name, cells, categories }: WorkOfStudent,
   course: Pick<CourseOfPerson, "missingCountsZero" | "scale">,
   sections: readonly SectionMembers[],
+  figureOf: (mark: Exact) => string,
 ): TableStudent {
   const standing = courseStanding(categories, { missingCountsZero: course.missingCountsZero });
   const dropped = new Set(standing.categories.flatMap((category) => [...category.dropped]));
@@ -129,7 +144,9 @@ function tableStudent(
     id,
     name,
     sections: sections.flatMap(({ members }, i) => (members.has(id) ? [i] : [])),
-    cells: [...cells.values()].map((cell) => tableCell(cell, dropped.has(cell.id), course.missingCountsZero)),
+    cells: [...cells.values()].map((cell) =>
+      tableCell(cell, dropped.has(cell.id), course.missingCountsZero, figureOf),
+    ),
     standing: {
       soFar: figure(standing.markedSoFar),
       low: figure(standing.low),
