@@ -1,6 +1,8 @@
 import { mkdirSync } from "node:fs";
+import { Agent } from "node:http";
 import { join } from "node:path";
 import { CHROMIUM_ARGS, ensureChromium } from "./lib/browser.mjs";
+import { openDesk, signIn as signInBy } from "./lib/load-run.mjs";
 import { startCluster } from "./lib/postgres.mjs";
 import { startServer } from "./lib/server.mjs";
 import { ensureBuild, ensurePackages, main, ROOT, say } from "./lib/steps.mjs";
@@ -46,7 +48,6 @@ await main(async () => {
 async function views(page, url, picture) {
   const open = (path) => page.goto(url + path, { waitUntil: "networkidle" });
   await open("/sign-in");
-  await picture("sign-in");
   await page.getByRole("button", { name: "Sign in as Noor Haldane" }).click();
   await page.waitForURL("**/today");
   const quiz = (title) => page.getByRole("link", { name: title, exact: true }).first();
@@ -72,7 +73,6 @@ async function views(page, url, picture) {
   await page.getByRole("button", { name: /^Next, / }).click();
   await page.getByRole("checkbox", { name: "a long onshore gale" }).check();
   await page.getByRole("button", { name: "Come back to this one" }).click();
-  await picture("desk-picks");
   await page.getByRole("button", { name: /^Next, / }).click();
   await page.getByLabel("Range of the tide").fill("4.2");
   await page.getByLabel("Height of tide two hours").fill("3.75");
@@ -120,15 +120,6 @@ async function views(page, url, picture) {
   await page.keyboard.type("By the third, plants that need them set no seed.");
   await page.getByText("All saved").waitFor();
   await picture("desk-essay");
-  await start("Pages of the field notebook");
-  await page
-    .locator("input[type=file]")
-    .first()
-    .setInputFiles(await notebookPage());
-  await page.getByText("on the server").waitFor();
-  await page.getByLabel("Beside your files").fill("The second page was lost to the rain.");
-  await page.getByText("All saved").waitFor();
-  await picture("desk-upload");
   await open("/gradebook/nav-110");
   await picture("gradebook");
   await open("/courses/nav-110/plan");
@@ -184,21 +175,56 @@ async function forStaff(page, url, picture) {
   await page.getByRole("button", { name: "Make it the key" }).click();
   await page.getByText(/people gain marks/).waitFor();
   await picture("what-the-class-wrote");
+  await signIn("ines.marsh");
+  await page.goto(`${url}/courses/nav-110/gradebook`, { waitUntil: "networkidle" });
+  await page.getByRole("searchbox").fill("");
+  await page.getByRole("grid").focus();
+  for (const key of ["ArrowDown", "ArrowDown", "ArrowRight"]) await page.keyboard.press(key);
+  await page.getByText(/ sees /).waitFor();
+  await picture("course-gradebook");
+  await openNamed("nav-110", "Half-term paper", "figures");
+  await page.locator("canvas").waitFor();
+  await picture("how-questions-behaved");
+  await openNamed("nav-110", "Tides and clearances", "watch");
+  const stop = await someWrite(url, /quizzes\/([^/]+)/.exec(page.url())?.[1] ?? "");
+  await page.reload({ waitUntil: "domcontentloaded" });
+  await page.locator("[data-ready=true]").waitFor();
+  await page.getByText(/away since/).waitFor({ timeout: 60_000 });
+  await picture("watch");
+  stop();
+
+  /** A page of a quiz, found by its name in its course. */
+  async function openNamed(course, title, path) {
+    await page.goto(`${url}/courses/${course}`);
+    const link = page.getByRole("link", { name: title, exact: true }).first();
+    const href = (await link.getAttribute("href")) ?? "";
+    await page.goto(`${url}${href.replace(/\/staff.*$/, "")}/${path}`, { waitUntil: "domcontentloaded" });
+  }
 }
 
-/** A drawn page of a field notebook, to be brought as a file. */
-async function notebookPage() {
-  const { default: sharp } = await import("sharp");
-  const lines = Array.from({ length: 14 }, (_, i) => `<path d="M60 ${150 + i * 50}h680" stroke="#c9c2ae"/>`);
-  const flowers = [0, 1, 2, 3, 4].map(
-    (i) => `<circle cx="${150 + i * 120}" cy="${300 + (i % 3) * 90}" r="${22 + i * 3}" fill="#d98ba8"/>`,
-  );
-  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="800" height="900"><rect width="800" height="900" fill="#fbf7ea"/>
-    ${lines.join("")}<path d="M90 620 C250 480 420 720 700 520" fill="none" stroke="#6b7f3a" stroke-width="8"/>${flowers.join("")}
-    <text x="60" y="110" font-size="46" font-family="serif" fill="#3a3a46">Transect 3, south meadow</text></svg>`;
-  return {
-    name: "notebook, page one.png",
-    mimeType: "image/png",
-    buffer: await sharp(Buffer.from(svg)).png().toBuffer(),
+/** Some students at their desks, each as far as they are; one has left. Returns how to end it. */
+async function someWrite(url, quizId) {
+  const agent = new Agent({ keepAlive: true });
+  const streams = new Agent({ keepAlive: false });
+  const figures = { times: [], refused: 0, failed: 0, events: 0, starting: false };
+  const names = [
+    "amara.delorne-whitfield",
+    "bao.lindqvist",
+    "camila.thornbury",
+    "dmitri.aske",
+    "farid.kjeldsen",
+  ];
+  const more = ["greta.nwosu", "isolde.fairweather", "jun.abernathy", "leif.okonma", "nikolai.pellworth"];
+  const desks = [];
+  for (const [i, name] of [...names, ...more].entries()) {
+    const cookie = await signInBy(agent, url, `${name}@alderquay.example`);
+    const desk = await openDesk({ agent, streams, url, quizId, cookie, i, figures });
+    desks.push(desk);
+    for (let slot = 1; slot <= 1 + ((i * 3) % 8); slot += 1) await desk.save(slot);
+  }
+  desks[3].close();
+  return () => {
+    for (const desk of desks) desk.close();
+    agent.destroy();
   };
 }
