@@ -98,6 +98,21 @@ describe("a table of marks", () => {
     ).toEqual(expected);
   });
 
+  test("a file of a hundred thousand lines, or columns, is refused at once", () => {
+    const from = performance.now();
+    const many = Array.from({ length: 100_000 }, (_, i) => `x${i}`);
+    const long = [["E-mail", "Compass"], ...many.map((name) => [name, "1"])].map((cells, i) => ({
+      line: i + 1,
+      cells,
+    }));
+    for (const rows of [long, lines(many, many)])
+      expect(readMarks(rows, facts)).toMatchObject({
+        changes: [],
+        mistakes: [{ line: 1, problem: { code: "gradebook.marks-file.too-large" } }],
+      });
+    expect(performance.now() - from).toBeLessThan(5_000);
+  });
+
   test("an empty file, and one with a head alone, are refused", () => {
     expect(codes().map(([, code]) => code)).toEqual(["empty"]);
     expect(codes(["E-mail", "Compass"]).map(([, code]) => code)).toEqual(["no-lines"]);

@@ -55,12 +55,27 @@ export interface FileReading {
 const plain = (cell: string): string => withoutGuard(cell).trim();
 const folded = (text: string): string => plain(text).normalize("NFKC").toLowerCase().replace(/\s+/g, " ");
 
+/** More lines, and more columns, than the table of any course has. */
+const MOST_LINES = 5_000;
+const MOST_COLUMNS = 400;
+
+/** What is found by its name, read once: of several with one name all of them. */
+function byName<T>(list: readonly T[], nameOf: (each: T) => string): ReadonlyMap<string, readonly T[]> {
+  const found = new Map<string, T[]>();
+  for (const each of list) {
+    const name = folded(nameOf(each));
+    found.set(name, [...(found.get(name) ?? []), each]);
+  }
+  return found;
+}
+
 /** Where each thing stands in a line; or every reason why the head cannot be read. */
 function columnsIn(head: FileLine, facts: FileFacts) {
   const mistakes: FileMistake[] = [];
   const wrong = (problem: Said) => mistakes.push({ line: head.line, problem });
   const among = (names: readonly string[], cell: string) =>
     names.some((name) => folded(name) === folded(cell));
+  const works = byName(facts.items, ({ title }) => title);
   const items = new Map<number, FileFacts["items"][number]>();
   const places = { email: [] as number[], name: [] as number[] };
   for (const [i, cell] of head.cells.entries()) {
@@ -68,7 +83,7 @@ function columnsIn(head: FileLine, facts: FileFacts) {
     if (among(facts.columns.email, cell)) places.email.push(i);
     else if (among(facts.columns.name, cell)) places.name.push(i);
     else {
-      const found = facts.items.filter(({ title }) => folded(title) === folded(cell));
+      const found = works.get(folded(cell)) ?? [];
       const [item] = found;
       if (!item && among(facts.columns.ignored, cell)) continue;
       if (!item) wrong(said("gradebook.marks-file.no-such-work", { column: plain(cell) }));
@@ -84,19 +99,24 @@ function columnsIn(head: FileLine, facts: FileFacts) {
   return { items, email: places.email[0], name: places.name[0], mistakes };
 }
 
+interface StudentsByName {
+  readonly emails: ReadonlyMap<string, FileFacts["students"]>;
+  readonly names: ReadonlyMap<string, FileFacts["students"]>;
+}
+
 function studentIn(
   cells: readonly string[],
   { email, name }: { readonly email: number | undefined; readonly name: number | undefined },
-  { students }: FileFacts,
+  { emails, names }: StudentsByName,
 ): { readonly student: FileFacts["students"][number] } | { readonly problem: Said } {
   const address = email === undefined ? "" : plain(cells[email] ?? "");
   const called = name === undefined ? "" : plain(cells[name] ?? "");
   if (address !== "") {
-    const student = students.find((each) => folded(each.email) === folded(address));
+    const student = emails.get(folded(address))?.[0];
     return student ? { student } : { problem: said("gradebook.marks-file.unknown-address", { address }) };
   }
   if (called === "") return { problem: said("gradebook.marks-file.nobody-named") };
-  const found = students.filter((each) => folded(each.name) === folded(called));
+  const found = names.get(folded(called)) ?? [];
   if (found.length > 1) return { problem: said("gradebook.marks-file.two-of-that-name", { name: called }) };
   return found[0]
     ? { student: found[0] }
@@ -110,8 +130,16 @@ function studentIn(
 export function readMarks(lines: readonly FileLine[], facts: FileFacts): FileReading {
   const [head, ...rest] = lines.filter(({ cells }) => cells.some((cell) => plain(cell) !== ""));
   if (!head) return { changes: [], mistakes: [{ line: 1, problem: said("gradebook.marks-file.empty") }] };
+  if (rest.length > MOST_LINES || head.cells.length > MOST_COLUMNS) {
+    const problem = said("gradebook.marks-file.too-large", { lines: MOST_LINES, columns: MOST_COLUMNS });
+    return { changes: [], mistakes: [{ line: head.line, problem }] };
+  }
   const { items, mistakes, ...places } = columnsIn(head, facts);
   if (mistakes.length > 0) return { changes: [], mistakes };
+  const students: StudentsByName = {
+    emails: byName(facts.students, ({ email }) => email),
+    names: byName(facts.students, ({ name }) => name),
+  };
   const changes: FileChange[] = [];
   const lineOf = new Map<string, number>();
   for (const { line, cells } of rest) {
@@ -120,7 +148,7 @@ export function readMarks(lines: readonly FileLine[], facts: FileFacts): FileRea
       wrong(said("gradebook.marks-file.other-cells", { cells: cells.length, columns: head.cells.length }));
       continue;
     }
-    const found = studentIn(cells, places, facts);
+    const found = studentIn(cells, places, students);
     if ("problem" in found) {
       wrong(found.problem);
       continue;

@@ -8,6 +8,7 @@ import { type Database, inTransaction, type Queryable } from "@/data/database";
 import { answer, attempt, handMarking, quiz, record, slip } from "@/data/schema";
 import { newId } from "@/data/schema/columns";
 import { t } from "@/words/t";
+import { breathe } from "../base/breathe";
 import { iso, now } from "../base/clock";
 import { signalAttempts } from "../base/desk-events";
 import { log } from "../base/log";
@@ -51,9 +52,6 @@ const answeredIn = ({ slots }: MarkedAttempt): number =>
 /** How many are answered in part only. */
 const inPartOf = ({ slots }: MarkedAttempt): number =>
   countedSlots(slots).filter((slot) => slot.answer !== null && !slot.isAnswered).length;
-
-/** Lets others have their turn: marking a class is a lot of work in one piece. */
-const breathe = () => new Promise<void>((go) => setImmediate(go));
 
 async function markedOf(db: Queryable, handIns: readonly HandIn[]): Promise<Marked[]> {
   const ids = handIns.map(({ row }) => row.id);

@@ -21,6 +21,7 @@ import { newId } from "@/data/schema/columns";
 import { t } from "@/words/t";
 import type { CourseOfPerson } from "../access/open-course";
 import type { Viewer } from "../access/viewer";
+import { mapInTurns } from "../base/breathe";
 import { now } from "../base/clock";
 import { inputOf } from "../base/input";
 import { badInput, Problem } from "../base/problems";
@@ -28,7 +29,7 @@ import { note } from "../base/record";
 import { notify } from "../notices/notify";
 import { type CourseWork, courseWork } from "./course-work";
 import { openGradebook } from "./open-gradebook";
-import { NEW, planShape } from "./plan-shape";
+import { MOST_ITEMS, NEW, planShape } from "./plan-shape";
 
 /** What counts in a course now. */
 export const planOf = (
@@ -139,12 +140,16 @@ export async function changePlan(
   });
 }
 
-const standingsOf = ({ students }: CourseWork, missingCountsZero: boolean) =>
+const standingsOf = async ({ students }: CourseWork, missingCountsZero: boolean) =>
   new Map(
-    students.map((student) => [
-      student.id,
-      { name: student.name, ...courseStanding(student.categories, { missingCountsZero }) },
-    ]),
+    await mapInTurns(
+      students,
+      (student) =>
+        [
+          student.id,
+          { name: student.name, ...courseStanding(student.categories, { missingCountsZero }) },
+        ] as const,
+    ),
   );
 
 const percent = (share: Exact | null): string | null => (share === null ? null : shown(share.mul(100)));
@@ -158,10 +163,10 @@ async function change(tx: Database, opened: CourseOfPerson, plan: GradebookPlan)
   const course = await held(tx, opened);
   const work = await courseWork(course.id);
   const before = planOf(work, course);
-  const then = standingsOf(work, course.missingCountsZero);
+  const then = await standingsOf(work, course.missingCountsZero);
   await refuseContradictions(tx, course, before, plan);
   const after = await writePlan(tx, course.id, before, plan);
-  const changed = standingsOf(await courseWork(course.id), plan.missingCountsZero);
+  const changed = await standingsOf(await courseWork(course.id), plan.missingCountsZero);
   const lines = [...changed].flatMap(([id, standing]) => {
     const was = then.get(id);
     const same = (a: Exact | null | undefined, b: Exact | null) => (a && b ? a.equals(b) : (a ?? null) === b);
@@ -218,6 +223,8 @@ async function refuseContradictions(
   for (const { title, dropLowest, items } of plan.categories)
     if (dropLowest > 0 && dropLowest >= items.length)
       throw wrong(t("server.course-gradebook.change-plan.drops-all", { title, items: items.length }));
+  if (has.length > MOST_ITEMS)
+    throw wrong(t("server.course-gradebook.change-plan.too-much-work", { most: MOST_ITEMS }));
   const quizIds = has.flatMap(({ quizId }) => quizId ?? []);
   if (twiceIn(quizIds) !== undefined) throw wrong(t("server.course-gradebook.change-plan.quiz-twice"));
   const kept = new Map(had.map((item) => [item.id, item]));

@@ -17,6 +17,7 @@ import { courseSection, sectionMember } from "@/data/schema";
 import { say } from "@/words/t";
 import type { CourseOfPerson } from "../access/open-course";
 import type { Viewer } from "../access/viewer";
+import { mapInTurns } from "../base/breathe";
 import { type CourseWork, courseWork, type WorkCell, type WorkOfStudent } from "./course-work";
 import { openGradebook } from "./open-gradebook";
 
@@ -30,7 +31,7 @@ export async function courseTable(viewer: Viewer, slug: string): Promise<TableDa
     slug: course.slug,
     categories: categoriesOf(work),
     sections: sections.map(({ title }) => title),
-    students: work.students.map((student) => tableStudent(student, course, sections, figureOf)),
+    students: await mapInTurns(work.students, (student) => tableStudent(student, course, sections, figureOf)),
   };
 }
 
@@ -42,7 +43,7 @@ export async function tableLines(
   const work = await courseWork(course.id, { personIds });
   const sections = await sectionsOf(course.id);
   const figureOf = figuresOnce();
-  return work.students.map((student) => tableStudent(student, course, sections, figureOf));
+  return mapInTurns(work.students, (student) => tableStudent(student, course, sections, figureOf));
 }
 
 interface SectionMembers {

@@ -18,6 +18,7 @@ import {
   quiz,
 } from "@/data/schema";
 import { allowanceOf, windowOf } from "../access/allowances";
+import { mapInTurns } from "../base/breathe";
 import { now } from "../base/clock";
 
 type CategoryRow = typeof gradebookCategory.$inferSelect;
@@ -198,7 +199,7 @@ export async function courseWork(courseId: string, { personIds }: Wanted = {}): 
   return {
     categories,
     seen: newestOf(set),
-    students: students.map(({ id, name, email }) => {
+    students: await mapInTurns(students, ({ id, name, email }) => {
       const cells = new Map(items.map((item) => [item.id, cellOf(id, item, facts)]));
       return {
         id,

@@ -4,6 +4,7 @@ import { type Exact, shown, stored, withoutZeros } from "@/core/numbers/exact";
 import { t } from "@/words/t";
 import type { CourseOfPerson } from "../access/open-course";
 import type { Viewer } from "../access/viewer";
+import { mapInTurns } from "../base/breathe";
 import { csvOf } from "../base/csv";
 import { type CourseWork, courseWork, type WorkCell } from "./course-work";
 import { openGradebook } from "./open-gradebook";
@@ -53,7 +54,7 @@ export async function marksFile(viewer: Viewer, slug: string): Promise<string> {
     t("server.course-gradebook.marks-file.column-low"),
     t("server.course-gradebook.marks-file.column-high"),
   ];
-  const data = work.students.map(({ name, email, cells, categories }) => {
+  const data = await mapInTurns(work.students, ({ name, email, cells, categories }) => {
     const standing = courseStanding(categories, { missingCountsZero: course.missingCountsZero });
     return [
       name,

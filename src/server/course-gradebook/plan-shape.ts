@@ -3,7 +3,8 @@ import * as yup from "yup";
 import { type Said, said } from "@/core/said";
 
 const MOST_CATEGORIES = 30;
-const MOST_ITEMS = 200;
+/** More pieces of work than any course has. */
+export const MOST_ITEMS = 200;
 /** Work and categories that are new have a name of this form until they are written. */
 export const NEW = /^new-\d{1,4}$/;
 

@@ -18,6 +18,7 @@ import {
 } from "@/data/schema";
 import { t } from "@/words/t";
 import { seedOf } from "../attempts/seeds";
+import { breathe } from "../base/breathe";
 import { badInput, notFound, Problem } from "../base/problems";
 import { versionContent } from "../quizzes/versions";
 import { quizOfViewer, revelationsOf } from "../reveal/quizzes-of-person";
@@ -255,9 +256,6 @@ export async function contentOf(
   if (!earlier) throw notFound();
   return contentBefore(current, await versionContent(earlier.id), question);
 }
-
-/** Lets others have their turn. */
-const breathe = () => new Promise<void>((go) => setImmediate(go));
 
 export async function planAll(
   db: Queryable,

@@ -7,8 +7,8 @@ import { log } from "../base/log";
 import { sittingsOf } from "./sittings";
 import { tracesOf } from "./traces";
 
-/** So often it is looked how everyone is, in ms; once for all who watch the same quiz in this process. */
-const LOOK_EVERY = 1_000;
+/** Between two looks at how everyone is, in ms; once for all who watch the same quiz in this process. */
+const LOOK_EVERY = 1_200;
 
 /** What somebody who watches is told: everyone at first, then those who are other than they were. */
 export interface WatchNews {

@@ -41,29 +41,33 @@ export async function sittingsOf(
   quiz: Pick<typeof quizTable.$inferSelect, "id" | "opens">,
 ): Promise<Sitting[]> {
   const rows = await database().execute<Row>(sql`
-    select a.id, a.person_id, p.name, a.number, a.started_at, a.deadline, a.handed_in_at, a.handed_in_by, a.here, a.added_ms,
-      coalesce(w.answered, 0)::int as answered, w.saved_at, w.came_late_at,
-      (select count(*)::int from attempt_question q where q.attempt_id = a.id) as questions,
-      left_desk.at as left_at,
-      exists (select 1 from slip s where s.attempt_id = a.id and s.taken_back_at is not null) as taken_back,
-      al.factor, al.extra_minutes
-    from attempt a
-    join person p on p.id = a.person_id
-    left join allowance al on al.quiz_id = a.quiz_id and al.person_id = a.person_id
-    left join lateral (
-      select count(*) filter (where x.answer is not null) as answered, max(x.saved_at) as saved_at,
+    with own as materialized (select * from attempt where quiz_id = ${quiz.id}),
+    writing as (
+      select x.attempt_id, count(*) filter (where x.answer is not null)::int as answered, max(x.saved_at) as saved_at,
         max(x.saved_at) filter (where x.saved_at - x.written_at > make_interval(secs => ${LATE_AFTER / 1_000})) as came_late_at
-      from answer x where x.attempt_id = a.id
-    ) w on true
-    left join lateral (
-      select case when last.action = ${LEFT} then last.at end as at from (
-        select r.action, r.at from record r
-        where r.subject_id = a.id and r.action in (${LEFT}, ${CAME_BACK})
-        order by r.at desc, r.id desc limit 1
-      ) last
-    ) left_desk on a.handed_in_at is null
-    where a.quiz_id = ${quiz.id}
-    order by a.id`);
+      from own join answer x on x.attempt_id = own.id group by x.attempt_id
+    ),
+    asked as (
+      select q.attempt_id, count(*)::int as questions from own join attempt_question q on q.attempt_id = own.id group by q.attempt_id
+    ),
+    noted as (
+      select distinct on (r.subject_id) r.subject_id, r.action, r.at
+      from own join record r on r.subject_id = own.id
+      where own.handed_in_at is null and r.action in (${LEFT}, ${CAME_BACK})
+      order by r.subject_id, r.at desc, r.id desc
+    )
+    select own.id, own.person_id, p.name, own.number, own.started_at, own.deadline, own.handed_in_at, own.handed_in_by, own.here,
+      own.added_ms, coalesce(w.answered, 0) as answered, w.saved_at, w.came_late_at, coalesce(asked.questions, 0) as questions,
+      case when noted.action = ${LEFT} then noted.at end as left_at,
+      exists (select 1 from slip s where s.attempt_id = own.id and s.taken_back_at is not null) as taken_back,
+      al.factor, al.extra_minutes
+    from own
+    join person p on p.id = own.person_id
+    left join allowance al on al.quiz_id = own.quiz_id and al.person_id = own.person_id
+    left join writing w on w.attempt_id = own.id
+    left join asked on asked.attempt_id = own.id
+    left join noted on noted.subject_id = own.id
+    order by own.id`);
   const opens = instantOf(quiz.opens);
   return rows.map((row): Sitting => {
     const startedAt = Date.parse(row.started_at);
