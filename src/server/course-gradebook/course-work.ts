@@ -115,8 +115,8 @@ async function plannedIn(courseId: string) {
 }
 
 /**
- * All that counts in a course, for each of its students: every mark there is, whether or not its student may see it yet. Seven
- * queries, however many students and pieces of work there are.
+ * All that counts in a course, for each of its students: every mark there is, whether or not its student may see it yet. Eight
+ * queries at most, however many students and pieces of work there are.
  */
 export async function courseWork(courseId: string, { personIds }: Wanted = {}): Promise<CourseWork> {
   const db = database();
