@@ -9,6 +9,24 @@ export interface Adjustment {
   readonly reason: Said;
 }
 
+/**
+ * What the newest setting by hand comes to; undefined: nothing was set, or it was taken back.
+ * @example adjustmentIn({ marks: "4", excused: false, withdrawn: true, reason: "no" }) → undefined
+ */
+export const adjustmentIn = (
+  set:
+    | {
+        readonly marks: string | null;
+        readonly excused: boolean;
+        readonly withdrawn: boolean;
+        readonly reason: string;
+      }
+    | undefined,
+): Adjustment | undefined =>
+  set === undefined || set.withdrawn
+    ? undefined
+    : { marks: set.excused ? null : set.marks, reason: set.reason };
+
 /** How an item's mark comes about. Both the computed and the adjusted mark stay visible. */
 export interface ItemMark {
   readonly earned: Exact;

@@ -146,6 +146,19 @@ describe("setting a mark", () => {
     ).rejects.toMatchObject({ status: 422 });
   });
 
+  test("set and taken back, it is in the figures of the class as it was before", async () => {
+    const itemId = await itemNamed("Compass and variation");
+    const figures = async () => (await gradebookOf(noor, "nav-110", undefined, itemId)).classMarks?.shown;
+    const before = await figures();
+    expect(before?.marks).toBeGreaterThan(5);
+    const line = (await tableOf()).students.find(({ name }) => name === "Bao Lindqvist");
+    const set = { itemId, personIds: [line?.id], reason: "test: x", seen: 1e9 };
+    await setMarks(ines, "nav-110", { ...set, deed: "excuse" });
+    expect((await figures())?.marks).toBe((before?.marks ?? 0) - 1);
+    await setMarks(ines, "nav-110", { ...set, deed: "as-the-work" });
+    expect(await figures()).toEqual(before);
+  });
+
   test("excused, the work leaves the calculation", async () => {
     const itemId = await itemNamed("Compass and variation");
     const set = { itemId, personIds: [noor.id], reason: "test: ill", seen: 0 };

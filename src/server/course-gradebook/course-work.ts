@@ -2,7 +2,7 @@ import { and, asc, eq, inArray, sql } from "drizzle-orm";
 import { type CountingTotals, countingTotals } from "@/core/attempt/late";
 import { windowState } from "@/core/attempt/window";
 import { countedMark } from "@/core/gradebook/counts";
-import { type ItemMark, type ItemTerms, itemMark } from "@/core/gradebook/item-mark";
+import { adjustmentIn, type ItemMark, type ItemTerms, itemMark } from "@/core/gradebook/item-mark";
 import type { Category } from "@/core/gradebook/standing";
 import { type CellFacts, itemOfStudent } from "@/core/gradebook/table-cell";
 import { exact } from "@/core/numbers/exact";
@@ -287,9 +287,8 @@ function markOf(
     maximum: exact(item.maximum),
     counted: sat?.counted ?? null,
     fullForTakingPart: item.fullForTakingPart,
-    ...(set &&
-      !set.withdrawn && { adjustment: { marks: set.excused ? null : set.marks, reason: set.reason } }),
-    ...(standsIn && { standsIn }),
+    adjustment: adjustmentIn(set),
+    standsIn,
   });
 }
 

@@ -1,4 +1,4 @@
-import { and, asc, desc, eq, gt, inArray, ne, or } from "drizzle-orm";
+import { and, asc, desc, eq, gt, inArray, ne } from "drizzle-orm";
 import { alias } from "drizzle-orm/pg-core";
 import { validate as isUuid } from "uuid";
 import * as yup from "yup";
@@ -105,41 +105,34 @@ export async function holdItems(tx: Database, courseId: string, itemIds: readonl
 /**
  * Refuses what somebody else has set since the gradebook was read. Within one piece of work marks are numbered in the order in
  * which they are committed, because `holdItems` lets one write at a time.
- * @param seen the newest mark set by hand that was on the screen, by piece of work
+ * @param seen the newest mark of this piece of work, set by hand, that was on the screen
  * @throws Problem 409 that names whom it is about
  */
-export async function refuseOvertaken(
+async function refuseOvertaken(
   tx: Database,
   viewer: Viewer,
-  cells: readonly { readonly itemId: string; readonly personId: string }[],
-  seen: ReadonlyMap<string, number>,
+  itemId: string,
+  personIds: readonly string[],
+  seen: number,
 ): Promise<void> {
-  const wanted = new Set(cells.map(({ itemId, personId }) => `${personId} ${itemId}`));
-  const rows = await tx
-    .select({ set: adjustment, name: person.name, by: setter.name, title: gradebookItem.title })
+  const [overtaken] = await tx
+    .select({ name: person.name, by: setter.name, title: gradebookItem.title })
     .from(adjustment)
     .innerJoin(person, eq(person.id, adjustment.personId))
     .innerJoin(setter, eq(setter.id, adjustment.setBy))
     .innerJoin(gradebookItem, eq(gradebookItem.id, adjustment.itemId))
     .where(
       and(
+        eq(adjustment.itemId, itemId),
+        inArray(adjustment.personId, [...personIds]),
+        gt(adjustment.added, seen),
         ne(adjustment.setBy, viewer.id),
-        or(
-          ...[...seen].map(([itemId, added]) =>
-            and(eq(adjustment.itemId, itemId), gt(adjustment.added, added)),
-          ),
-        ),
       ),
     )
-    .orderBy(desc(adjustment.added));
-  const overtaken = rows.find(({ set }) => wanted.has(`${set.personId} ${set.itemId}`));
+    .orderBy(desc(adjustment.added))
+    .limit(1);
   if (!overtaken) return;
-  const { name, by, title } = overtaken;
-  throw new Problem(
-    409,
-    "set-meanwhile",
-    t("server.course-gradebook.set-marks.set-meanwhile", { name, by, title }),
-  );
+  throw new Problem(409, "set-meanwhile", t("server.course-gradebook.set-marks.set-meanwhile", overtaken));
 }
 
 const isEmpty = (student: WorkOfStudent, itemId: string): boolean => {
@@ -164,8 +157,9 @@ export async function setMarks(viewer: Viewer, slug: string, input: unknown): Pr
     await refuseOvertaken(
       tx,
       viewer,
-      students.map(({ id }) => ({ itemId, personId: id })),
-      new Map([[itemId, seen]]),
+      itemId,
+      students.map(({ id }) => id),
+      seen,
     );
     const chosen = students.filter((student) => {
       if (deed === "as-the-work") return isSetByHand(student, itemId);
@@ -190,7 +184,7 @@ export async function setMarks(viewer: Viewer, slug: string, input: unknown): Pr
 }
 
 /** Whether what stands in a cell was set by hand. */
-export function isSetByHand(student: WorkOfStudent, itemId: string): boolean {
+function isSetByHand(student: WorkOfStudent, itemId: string): boolean {
   const mark = student.cells.get(itemId)?.mark;
   return mark === "excused" || mark?.source === "adjusted";
 }

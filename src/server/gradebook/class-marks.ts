@@ -1,7 +1,7 @@
 import { and, desc, eq, isNotNull } from "drizzle-orm";
 import { type ClassStep, classSteps, LEAST_FOR_A_CLASS, medianOf } from "@/core/gradebook/class-marks";
 import { countedMark } from "@/core/gradebook/counts";
-import { itemMark } from "@/core/gradebook/item-mark";
+import { adjustmentIn, itemMark } from "@/core/gradebook/item-mark";
 import { type Exact, exact, shown, ZERO } from "@/core/numbers/exact";
 import { database } from "@/data/database";
 import {
@@ -86,9 +86,7 @@ async function sharesOf(itemId: string, courseId: string): Promise<Exact[]> {
       maximum,
       counted: set ? countedMark(set.settings.counts, totals, maximum) : null,
       fullForTakingPart: item.item.fullForTakingPart,
-      ...(byHand && {
-        adjustment: { marks: byHand.excused ? null : byHand.marks, reason: byHand.reason },
-      }),
+      adjustment: adjustmentIn(byHand),
     });
     if (mark === null || mark === "excused" || mark.awaited.compare(ZERO) > 0 || maximum.n === 0n) return [];
     return [mark.earned.div(maximum)];
