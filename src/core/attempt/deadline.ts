@@ -1,15 +1,17 @@
 import { type Instant, MINUTE } from "../time/instants";
 
-/** A student's allowance on one quiz. */
+/** A moment of a student's own window: "none" is without one, null as everyone. */
+export type OwnMoment = Instant | "none" | null;
+
+/** What a student is allowed at one quiz, by all that was given to them and to their sections. */
 export interface Allowance {
   /** The limit is multiplied by it; 1 or more. */
   readonly factor: number;
   readonly extraMinutes: number;
   readonly extraAttempts: number;
-  /** The student's own window; null keeps the quiz's. */
-  readonly opens: Instant | null;
-  readonly due: Instant | null;
-  readonly closes: Instant | null;
+  readonly opens: OwnMoment;
+  readonly due: OwnMoment;
+  readonly closes: OwnMoment;
 }
 
 export const NO_ALLOWANCE: Allowance = {

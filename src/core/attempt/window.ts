@@ -1,5 +1,5 @@
 import type { Instant } from "../time/instants";
-import type { Allowance } from "./deadline";
+import type { Allowance, OwnMoment } from "./deadline";
 
 /** When a quiz can be worked on; each end may be open. In order: opens, due, closes. */
 export interface Window {
@@ -10,14 +10,17 @@ export interface Window {
 
 export type WindowState = "before" | "open" | "late" | "closed";
 
+const own = (moment: OwnMoment, quiz: Instant | null): Instant | null =>
+  moment === "none" ? null : (moment ?? quiz);
+
 /**
  * The window that holds for one student: the quiz's, with what the allowance sets in its place.
- * @example windowFor({ opens: 0, due: 10, closes: 20 }, { opens: null, due: 15, closes: null }) → { opens: 0, due: 15, closes: 20 }
+ * @example windowFor({ opens: 0, due: 10, closes: 20 }, { opens: null, due: 15, closes: "none" }) → { opens: 0, due: 15, closes: null }
  */
 export const windowFor = (quiz: Window, allowance: Pick<Allowance, "opens" | "due" | "closes">): Window => ({
-  opens: allowance.opens ?? quiz.opens,
-  due: allowance.due ?? quiz.due,
-  closes: allowance.closes ?? quiz.closes,
+  opens: own(allowance.opens, quiz.opens),
+  due: own(allowance.due, quiz.due),
+  closes: own(allowance.closes, quiz.closes),
 });
 
 /**

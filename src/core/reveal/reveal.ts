@@ -8,14 +8,14 @@ import { dayAndTime } from "../time/said-times";
 export interface GroupMoments {
   /** The latest due time of anyone; null: the quiz has none. */
   readonly due: Instant | null;
-  /** The latest closing of anyone; null: the quiz does not close, whatever an allowance says. */
+  /** The latest closing of anyone who has one; null: the quiz does not close, whatever an allowance says. */
   readonly closes: Instant | null;
   /**
    * Until when the last running attempt, or the last hand-in that may be taken back, can be written; null: there is none;
    * infinite: one of them has no end.
    */
   readonly writesUntil: Instant | null;
-  /** In a quiz that does not close: whether someone may still start an attempt. */
+  /** Whether someone may still start an attempt for whom it does not close. */
   readonly mayStart: boolean;
 }
 
@@ -51,7 +51,7 @@ const latest = (...moments: readonly (Instant | null)[]): Instant =>
 
 /** When nobody of the group writes any more; infinite while that cannot be known. */
 function nobodyWritesFrom({ due, closes, writesUntil, mayStart }: GroupMoments): Instant {
-  if (closes === null && mayStart) return NEVER;
+  if (mayStart) return NEVER;
   // What is saved within the grace counts too. Late work is taken until closing.
   return latest(due, closes, writesUntil === null ? null : writesUntil + GRACE);
 }
@@ -67,7 +67,10 @@ function groupMoment(what: Revealed, when: RevealWhen, group: GroupMoments): Ins
     when === "after-due"
       ? (group.due ?? group.closes ?? NEVER)
       : when === "after-closing"
-        ? latest(group.closes ?? NEVER, group.writesUntil === null ? null : group.writesUntil + GRACE)
+        ? latest(
+            group.mayStart ? NEVER : (group.closes ?? NEVER),
+            group.writesUntil === null ? null : group.writesUntil + GRACE,
+          )
         : Date.parse((when as { on: string }).on);
   return isKey(what) ? latest(own, end) : own;
 }

@@ -1,5 +1,7 @@
+import { sql } from "drizzle-orm";
 import {
   boolean,
+  check,
   doublePrecision,
   index,
   integer,
@@ -9,12 +11,13 @@ import {
   primaryKey,
   text,
   unique,
+  uniqueIndex,
   uuid,
 } from "drizzle-orm/pg-core";
 import type { QuizContent } from "@/core/quiz/quiz-file";
 import type { QuizSettings, Revealed } from "@/core/quiz/rules";
 import { createdAt, id, instant } from "./columns";
-import { course } from "./courses";
+import { course, courseSection } from "./courses";
 import { person } from "./people";
 
 /** A quiz set in a course: its window, its settings, and its current version. */
@@ -128,27 +131,59 @@ export interface QuizFacts {
   readonly language?: string;
 }
 
-/** Extra time, extra attempts or an own window of one student on one quiz. */
+/**
+ * Extra time, extra attempts or a window of their own, for one student or one section, in one quiz or throughout a course.
+ * Null in a column: as everyone. A row is never changed but to end it: what was given before is its history.
+ */
 export const allowance = pgTable(
   "allowance",
   {
-    quizId: uuid()
-      .notNull()
-      .references(() => quiz.id, { onDelete: "cascade" }),
-    personId: uuid()
-      .notNull()
-      .references(() => person.id, { onDelete: "cascade" }),
-    factor: doublePrecision().notNull().default(1),
-    extraMinutes: doublePrecision().notNull().default(0),
-    extraAttempts: integer().notNull().default(0),
+    id: id(),
+    /** The one quiz, or else the whole course. */
+    quizId: uuid().references(() => quiz.id, { onDelete: "cascade" }),
+    courseId: uuid().references(() => course.id, { onDelete: "cascade" }),
+    /** The one student, or else all of a section. */
+    personId: uuid().references(() => person.id, { onDelete: "cascade" }),
+    sectionId: uuid().references(() => courseSection.id, { onDelete: "cascade" }),
+    factor: doublePrecision(),
+    extraMinutes: doublePrecision(),
+    extraAttempts: integer(),
     opens: instant(),
     due: instant(),
     closes: instant(),
+    /** Without a due time, or without a closing, whatever holds for everyone. */
+    noDue: boolean().notNull().default(false),
+    noClosing: boolean().notNull().default(false),
+    /** Throughout a course: due and closing so many days after everyone's. */
+    daysLater: integer(),
     reason: text().notNull(),
     grantedBy: uuid().references(() => person.id),
     createdAt: createdAt(),
+    /** When another took its place, or it was taken back; null: it holds. */
+    endedAt: instant(),
+    endedBy: uuid().references(() => person.id),
+    /** Why it was taken back; null: another took its place. */
+    endReason: text(),
   },
-  (table) => [primaryKey({ columns: [table.quizId, table.personId] })],
+  (table) => [
+    check("allowance_of_one", sql`num_nonnulls(${table.quizId}, ${table.courseId}) = 1`),
+    check("allowance_to_one", sql`num_nonnulls(${table.personId}, ${table.sectionId}) = 1`),
+    check(
+      "allowance_own_window_in_one_quiz",
+      sql`${table.quizId} is not null or num_nonnulls(${table.opens}, ${table.due}, ${table.closes}) = 0`,
+    ),
+    check("allowance_days_in_a_course", sql`${table.courseId} is not null or ${table.daysLater} is null`),
+    uniqueIndex("allowance_that_holds")
+      .on(
+        sql`coalesce(${table.quizId}, ${table.courseId})`,
+        sql`coalesce(${table.personId}, ${table.sectionId})`,
+      )
+      .where(sql`${table.endedAt} is null`),
+    index().on(table.quizId),
+    index().on(table.courseId),
+    index().on(table.personId),
+    index().on(table.sectionId),
+  ],
 );
 
 /** What an instructor says to everybody who is taking a quiz, or to one of them, shown at their desks. */

@@ -2,8 +2,9 @@ import { and, eq, sql } from "drizzle-orm";
 import { validate as isUuid } from "uuid";
 import { may } from "@/core/access/may";
 import { prepared } from "@/data/database";
-import { allowance, attempt, course, enrolment, person, quiz } from "@/data/schema";
+import { attempt, course, enrolment, person, quiz } from "@/data/schema";
 import { notFound } from "../base/problems";
+import { allowanceFor } from "./allowances";
 import { isGivenTo } from "./tie";
 import type { Viewer } from "./viewer";
 
@@ -14,7 +15,8 @@ const findQuery = prepared((db) =>
       quiz,
       course,
       student: { id: person.id, name: person.name },
-      allowance,
+      /** Of the attempt's student. */
+      allowance: allowanceFor(attempt.personId),
       role: enrolment.role,
       given: isGivenTo(sql.placeholder("viewerId")),
       instructor: sql<string>`(select name from person where id = ${quiz.instructorId})`,
@@ -23,7 +25,6 @@ const findQuery = prepared((db) =>
     .innerJoin(quiz, eq(quiz.id, attempt.quizId))
     .innerJoin(course, eq(course.id, quiz.courseId))
     .innerJoin(person, eq(person.id, attempt.personId))
-    .leftJoin(allowance, and(eq(allowance.quizId, attempt.quizId), eq(allowance.personId, attempt.personId)))
     .leftJoin(
       enrolment,
       and(eq(enrolment.courseId, quiz.courseId), eq(enrolment.personId, sql.placeholder("viewerId"))),

@@ -1,9 +1,9 @@
 import { and, eq, sql } from "drizzle-orm";
 import { validate as isUuid } from "uuid";
 import { database } from "@/data/database";
-import { allowance, course, enrolment, quiz, quizVersion } from "@/data/schema";
+import { course, enrolment, quiz, quizVersion } from "@/data/schema";
 import { notFound } from "../base/problems";
-import { allowanceOf, windowOf } from "./allowances";
+import { allowanceFor, windowOf } from "./allowances";
 import { isAssignedTo } from "./assigned";
 import { groupEnds } from "./group-ends";
 import { isGivenTo, isSeenBy } from "./tie";
@@ -20,7 +20,7 @@ export async function openQuiz(viewer: Viewer, quizId: string) {
       quiz,
       course,
       role: enrolment.role,
-      allowance,
+      allowance: allowanceFor(viewer.id),
       assigned: isAssignedTo(viewer.id),
       given: isGivenTo(viewer.id),
       versionId: quizVersion.id,
@@ -33,9 +33,7 @@ export async function openQuiz(viewer: Viewer, quizId: string) {
     .innerJoin(course, eq(course.id, quiz.courseId))
     .innerJoin(enrolment, and(eq(enrolment.courseId, quiz.courseId), eq(enrolment.personId, viewer.id)))
     .innerJoin(quizVersion, and(eq(quizVersion.quizId, quiz.id), eq(quizVersion.number, quiz.currentVersion)))
-    .leftJoin(allowance, and(eq(allowance.quizId, quiz.id), eq(allowance.personId, viewer.id)))
     .where(eq(quiz.id, quizId));
   if (!row || !isSeenBy(row)) throw notFound();
-  const own = allowanceOf(row.allowance);
-  return { ...row, granted: row.allowance, allowance: own, window: windowOf(row.quiz, own) };
+  return { ...row, window: windowOf(row.quiz, row.allowance) };
 }

@@ -8,16 +8,8 @@ import { type CellFacts, itemOfStudent } from "@/core/gradebook/table-cell";
 import { exact } from "@/core/numbers/exact";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
-import {
-  allowance,
-  assignment,
-  enrolment,
-  gradebookCategory,
-  gradebookItem,
-  person,
-  quiz,
-} from "@/data/schema";
-import { allowanceOf, windowOf } from "../access/allowances";
+import { assignment, enrolment, gradebookCategory, gradebookItem, person, quiz } from "@/data/schema";
+import { allowancesIn, windowOf } from "../access/allowances";
 import { mapInTurns } from "../base/breathe";
 import { now } from "../base/clock";
 
@@ -157,17 +149,6 @@ export async function courseWork(courseId: string, { personIds }: Wanted = {}): 
           x.earned::text, x.awaited::text, x.maximum::text, x.added_ms::text
         from attempt x where x.quiz_id in ${idsIn(quizIds)} and ${theirs}
         order by x.number`);
-  const allowances = none
-    ? []
-    : await db
-        .select()
-        .from(allowance)
-        .where(
-          and(
-            inArray(allowance.quizId, quizIds),
-            personIds === undefined ? undefined : inArray(allowance.personId, [...personIds]),
-          ),
-        );
   const listed = quizzes.some(({ onlyAssigned }) => onlyAssigned)
     ? await db.select().from(assignment).where(inArray(assignment.quizId, quizIds))
     : [];
@@ -188,7 +169,7 @@ export async function courseWork(courseId: string, { personIds }: Wanted = {}): 
     at: now(),
     quizzes: new Map(quizzes.map((each) => [each.id, each])),
     attempts: byPersonAnd(attempts, (row) => row.quiz_id),
-    allowances: new Map(allowances.map((row) => [pair(row.personId, row.quizId), row])),
+    allowed: await allowancesIn(quizIds),
     listed: new Set(listed.map(({ quizId, personId }) => pair(personId, quizId))),
     set: byPersonAnd(set, (row) => row.item_id),
     chosen: new Set(chosen.map((row) => pair(row.person_id, row.item_id))),
@@ -233,7 +214,7 @@ interface Facts {
   readonly at: Instant;
   readonly quizzes: ReadonlyMap<string, QuizRow>;
   readonly attempts: ReadonlyMap<string, ReadonlyMap<string, readonly AttemptFacts[]>>;
-  readonly allowances: ReadonlyMap<string, typeof allowance.$inferSelect>;
+  readonly allowed: Awaited<ReturnType<typeof allowancesIn>>;
   readonly listed: ReadonlySet<string>;
   readonly set: ReadonlyMap<string, ReadonlyMap<string, readonly SetMark[]>>;
   readonly chosen: ReadonlySet<string>;
@@ -247,7 +228,7 @@ const pair = (personId: string, other: string) => `${personId} ${other}`;
 function sittingOf(personId: string, item: ItemRow, facts: Facts) {
   const quizRow = item.quizId === null ? undefined : facts.quizzes.get(item.quizId);
   if (!quizRow) return null;
-  const window = windowOf(quizRow, allowanceOf(facts.allowances.get(pair(personId, quizRow.id)) ?? null));
+  const window = windowOf(quizRow, facts.allowed(quizRow.id, personId));
   const attempts = facts.attempts.get(personId)?.get(quizRow.id) ?? [];
   const totals = attempts.flatMap((each): CountingTotals[] =>
     each.handed_in_at === null

@@ -83,8 +83,8 @@ describe("an allowance", () => {
   test("gives time and attempts to one student, and says so", async () => {
     const student = await viewerNamed("kofi.grunwalder");
     const quiz = await quizNamed("Tides and clearances");
-    await sql`insert into allowance (quiz_id, person_id, factor, extra_minutes, extra_attempts, reason)
-      values (${quiz}, ${student.id}, 1.25, 5, 1, 'reads slowly')`;
+    await sql`insert into allowance (id, quiz_id, person_id, factor, extra_minutes, extra_attempts, reason)
+      values (gen_random_uuid(), ${quiz}, ${student.id}, 1.25, 5, 1, 'reads slowly')`;
     const { attemptId } = await startAttempt(student, quiz);
     const view = await openDesk(student, attemptId);
     expect(view).toMatchObject({
@@ -102,15 +102,15 @@ describe("an allowance", () => {
     const quiz = await quizNamed("Compass and variation");
     await sql`delete from attempt where quiz_id = ${quiz} and person_id = ${student.id}`;
     await expect(startAttempt(student, quiz)).rejects.toMatchObject({ type: "closed" });
-    await sql`insert into allowance (quiz_id, person_id, due, closes, reason)
-      values (${quiz}, ${student.id}, now() + interval '1 hour', now() + interval '1 hour', 'was ill')`;
+    await sql`insert into allowance (id, quiz_id, person_id, due, closes, reason)
+      values (gen_random_uuid(), ${quiz}, ${student.id}, now() + interval '1 hour', now() + interval '1 hour', 'was ill')`;
     await expect(startAttempt(student, quiz)).resolves.toMatchObject({ attemptId: expect.any(String) });
   });
 
   test("closing cuts the clock", async () => {
     const student = await viewerNamed("valentin.aghedo");
     const quiz = await quizNamed("Tides and clearances");
-    await sql`insert into allowance (quiz_id, person_id, closes, reason) values (${quiz}, ${student.id}, now() + interval '7 minutes', 'trial')`;
+    await sql`insert into allowance (id, quiz_id, person_id, closes, reason) values (gen_random_uuid(), ${quiz}, ${student.id}, now() + interval '7 minutes', 'trial')`;
     const { attemptId } = await startAttempt(student, quiz);
     const { startedAt, deadline } = await confirmStart(student, attemptId);
     expect(Number(deadline) - startedAt).toBeLessThanOrEqual(7 * MINUTE);

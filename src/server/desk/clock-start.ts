@@ -1,9 +1,9 @@
 import { and, eq, isNull } from "drizzle-orm";
-import { deadlineOf } from "@/core/attempt/deadline";
+import { type Allowance, deadlineOf } from "@/core/attempt/deadline";
 import { type Instant, START_ALLOWANCE } from "@/core/time/instants";
 import { database, inTransaction } from "@/data/database";
-import { allowance, attempt, quiz } from "@/data/schema";
-import { allowanceOf, windowOf } from "../access/allowances";
+import { attempt, quiz } from "@/data/schema";
+import { allowanceFor, windowOf } from "../access/allowances";
 import { lockAttempt } from "../attempts/lock-attempt";
 import { now } from "../base/clock";
 
@@ -13,12 +13,11 @@ type AttemptRow = typeof attempt.$inferSelect;
 export interface Clocked {
   readonly attempt: AttemptRow;
   readonly quiz: typeof quiz.$inferSelect;
-  readonly allowance: typeof allowance.$inferSelect | null;
+  readonly allowance: Allowance;
 }
 
 /** The deadline of an attempt whose clock starts at a moment: always worked out anew, with all that was added since. */
-function deadlineFrom({ attempt: row, quiz: set, allowance: granted }: Clocked, start: Instant): Date | null {
-  const own = allowanceOf(granted);
+function deadlineFrom({ attempt: row, quiz: set, allowance: own }: Clocked, start: Instant): Date | null {
   const deadline = deadlineOf({
     start,
     limitMinutes: set.settings.timeLimit ?? null,
@@ -73,9 +72,8 @@ async function startLocked(attemptId: string, change: Change): Promise<AttemptRo
     const wanted = change(row);
     if (!wanted) return row;
     const [found] = await tx
-      .select({ quiz, allowance })
+      .select({ quiz, allowance: allowanceFor(row.personId) })
       .from(quiz)
-      .leftJoin(allowance, and(eq(allowance.quizId, quiz.id), eq(allowance.personId, row.personId)))
       .where(eq(quiz.id, row.quizId));
     if (!found) throw new Error(`The quiz of attempt ${row.id} is missing.`);
     const [updated] = await tx

@@ -9,7 +9,7 @@ import { type Instant, MINUTE } from "@/core/time/instants";
 import { database } from "@/data/database";
 import type { attempt } from "@/data/schema";
 import { say } from "@/words/t";
-import { allowanceOf, windowOf } from "../access/allowances";
+import { windowOf } from "../access/allowances";
 import type { Viewer } from "../access/viewer";
 import { workOf } from "../attempts/answers";
 import { type OpenedAttempt, openAttempt } from "../attempts/open-attempt";
@@ -81,7 +81,7 @@ export async function openDesk(
   const { settings } = quiz;
   const content = await versionContent(row.versionId);
   const { rules } = content;
-  const own = allowanceOf(opened.allowance);
+  const own = opened.allowance;
   const pages = pagesOf(content, questionCount(content));
   const first = await prerequisiteOf(quiz, viewer);
   const allowed = timeAllowed(settings.timeLimit ?? null, own);

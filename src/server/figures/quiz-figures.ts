@@ -13,16 +13,8 @@ import { firstWords, plainText } from "@/core/text/plain-text";
 import { startOfDay } from "@/core/time/days";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
-import {
-  allowance,
-  attempt,
-  attemptQuestion,
-  courseSection,
-  mark,
-  quizVersion,
-  sectionMember,
-} from "@/data/schema";
-import { allowanceOf, windowOf } from "../access/allowances";
+import { attempt, attemptQuestion, courseSection, mark, quizVersion, sectionMember } from "@/data/schema";
+import { allowancesIn, windowOf } from "../access/allowances";
 import { openQuiz } from "../access/open-quiz";
 import { mustMay } from "../access/tie";
 import type { Viewer } from "../access/viewer";
@@ -87,11 +79,9 @@ const rowsOf = (quizId: string) =>
       earned: attempt.earned,
       awaited: attempt.awaited,
       maximum: attempt.maximum,
-      allowance,
     })
     .from(attempt)
     .innerJoin(quizVersion, eq(quizVersion.id, attempt.versionId))
-    .leftJoin(allowance, and(eq(allowance.quizId, attempt.quizId), eq(allowance.personId, attempt.personId)))
     .where(and(eq(attempt.quizId, quizId), isNotNull(attempt.handedInAt)))
     .orderBy(asc(attempt.personId), asc(attempt.number));
 
@@ -102,8 +92,10 @@ const sittingOf = ({ startedAt }: Row): Instant => startOfDay(startedAt.getTime(
 /** One attempt for each student: that which makes the mark, or, where a mean does, the last one. */
 function countingOnes(
   rows: readonly Row[],
+  allowed: Awaited<ReturnType<typeof allowancesIn>>,
   quiz: Parameters<typeof windowOf>[0] &
     Parameters<typeof countingOf>[0]["quiz"] & {
+      readonly id: string;
       readonly settings: { readonly counts: Parameters<typeof countedMark>[0] };
     },
 ): Row[] {
@@ -111,7 +103,7 @@ function countingOnes(
   for (const row of rows) people.set(row.personId, [...(people.get(row.personId) ?? []), row]);
   return [...people.values()].flatMap((own) => {
     const totals = own.map((row) =>
-      countingOf({ window: windowOf(quiz, allowanceOf(row.allowance)), quiz }, row),
+      countingOf({ window: windowOf(quiz, allowed(quiz.id, row.personId)), quiz }, row),
     );
     const counted = countedMark(quiz.settings.counts, totals, exact(own.at(-1)?.maximum ?? "0"));
     const one = own[counted?.attempt ?? own.length - 1];
@@ -217,7 +209,9 @@ export async function figuresOf(viewer: Viewer, quizId: string, asked: FiguresCh
     section: sections.some(({ id }) => id === asked.section) ? asked.section : null,
   };
   const members = await membersOf(choice.section);
-  const chosen = (choice.attempts === "all" ? all : countingOnes(all, quiz)).filter(
+  const chosen = (
+    choice.attempts === "all" ? all : countingOnes(all, await allowancesIn([quiz.id]), quiz)
+  ).filter(
     (row) =>
       (choice.version === null || row.version === choice.version) &&
       (choice.sitting === null || sittingOf(row) === choice.sitting) &&

@@ -4,17 +4,9 @@ import { countedMark } from "@/core/gradebook/counts";
 import { adjustmentIn, itemMark } from "@/core/gradebook/item-mark";
 import { type Exact, exact, shown, ZERO } from "@/core/numbers/exact";
 import { database } from "@/data/database";
-import {
-  adjustment,
-  allowance,
-  attempt,
-  enrolment,
-  gradebookCategory,
-  gradebookItem,
-  quiz,
-} from "@/data/schema";
+import { adjustment, attempt, enrolment, gradebookCategory, gradebookItem, quiz } from "@/data/schema";
 import { t } from "@/words/t";
-import { allowanceOf, windowOf } from "../access/allowances";
+import { allowancesIn, windowOf } from "../access/allowances";
 import { countingOf } from "../reveal/counting-totals";
 import type { Entry } from "./entries";
 import type { GradebookWork } from "./gradebook-work";
@@ -51,13 +43,9 @@ async function sharesOf(itemId: string, courseId: string): Promise<Exact[]> {
   const [attempts, adjustments] = await Promise.all([
     item.quiz
       ? database()
-          .select({ attempt, allowance })
+          .select({ attempt })
           .from(attempt)
           .innerJoin(enrolment, and(eq(enrolment.personId, attempt.personId), isStudent))
-          .leftJoin(
-            allowance,
-            and(eq(allowance.quizId, attempt.quizId), eq(allowance.personId, attempt.personId)),
-          )
           .where(and(eq(attempt.quizId, item.quiz.id), isNotNull(attempt.handedInAt)))
           .orderBy(attempt.number)
       : [],
@@ -74,11 +62,12 @@ async function sharesOf(itemId: string, courseId: string): Promise<Exact[]> {
   ]);
   const maximum = exact(item.item.maximum);
   const { quiz: set } = item;
+  const allowed = await allowancesIn(set ? [set.id] : []);
   return [...people].flatMap((personId) => {
     const own = attempts.filter((each) => each.attempt.personId === personId);
     const totals = set
       ? own.map((each) =>
-          countingOf({ window: windowOf(set, allowanceOf(each.allowance)), quiz: set }, each.attempt),
+          countingOf({ window: windowOf(set, allowed(set.id, personId)), quiz: set }, each.attempt),
         )
       : [];
     const byHand = adjustments.find((each) => each.adjustment.personId === personId)?.adjustment;

@@ -18,7 +18,7 @@ import { database } from "@/data/database";
 import { adjustment, answer, attempt, gradebookItem, marginNote, mark, person } from "@/data/schema";
 import { say, t } from "@/words/t";
 import { dateWithYear } from "@/words/times";
-import { allowanceOf, windowOf } from "../access/allowances";
+import { windowOf } from "../access/allowances";
 import type { Viewer } from "../access/viewer";
 import { openAttempt } from "../attempts/open-attempt";
 import { seedOf } from "../attempts/seeds";
@@ -248,7 +248,7 @@ export async function markedPaperOf(
   const settings = quiz.settings;
   const counting = item ? countingAttempts(item) : null;
   const currentDetails = new Map(holding.map(({ mark: each }) => [each.slot, each.detail]));
-  const own = allowanceOf(opened.allowance);
+  const own = opened.allowance;
   const totals = countingOf({ window: windowOf(quiz, own), quiz }, row);
   return {
     attemptId: row.id,

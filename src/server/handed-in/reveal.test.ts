@@ -166,7 +166,7 @@ test("an allowance of one student keeps the key from all until that one can no l
   );
   const closes = Date.now() + 60 * MINUTE;
   await sql`update quiz set due = ${new Date(closes)}, closes = ${new Date(closes)} where id = ${quizId}`;
-  await sql`insert into allowance (quiz_id, person_id, closes, reason) values (${quizId}, ${others[0]?.id ?? ""}, ${new Date(closes + 60 * MINUTE)}, 'ill')`;
+  await sql`insert into allowance (id, quiz_id, person_id, closes, reason) values (gen_random_uuid(), ${quizId}, ${others[0]?.id ?? ""}, ${new Date(closes + 60 * MINUTE)}, 'ill')`;
   const shown = async () => shownIn((await everything(quizId, attemptId)).paper);
   at(closes + MINUTE);
   expect(await shown()).toEqual([]);

@@ -8,7 +8,7 @@ import { database } from "@/data/database";
 import { lateWriting, slip } from "@/data/schema";
 import { say, t } from "@/words/t";
 import { nearDay } from "@/words/times";
-import { allowanceOf, windowOf } from "../access/allowances";
+import { windowOf } from "../access/allowances";
 import type { Viewer } from "../access/viewer";
 import { openAttempt } from "../attempts/open-attempt";
 import { instantOf, now } from "../base/clock";
@@ -126,7 +126,7 @@ export async function slipOf(viewer: Viewer, attemptId: string): Promise<SlipVie
   const until = takeBackEnd({
     allowed: quiz.settings.takeBack ?? false,
     handedInBy: attempt.handedInBy,
-    due: windowOf(quiz, allowanceOf(opened.allowance)).due,
+    due: windowOf(quiz, opened.allowance).due,
     added: attempt.addedMs,
     deadline: instantOf(attempt.deadline),
     returned: attempt.returnedAt !== null,

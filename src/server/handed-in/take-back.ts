@@ -3,7 +3,7 @@ import { rulingOnTakeBack, type TakeBackRuling } from "@/core/attempt/take-back"
 import { said } from "@/core/said";
 import { inTransaction, type Queryable } from "@/data/database";
 import { attempt } from "@/data/schema";
-import { allowanceOf, windowOf } from "../access/allowances";
+import { windowOf } from "../access/allowances";
 import type { Viewer } from "../access/viewer";
 import { lockAttempt } from "../attempts/lock-attempt";
 import { type OpenedAttempt, openAttempt } from "../attempts/open-attempt";
@@ -26,7 +26,7 @@ export async function takeBackRuling(opened: OpenedAttempt, db: Queryable): Prom
     allowed: quiz.settings.takeBack ?? false,
     handedInBy: row.handedInBy,
     now: now(),
-    due: windowOf(quiz, allowanceOf(opened.allowance)).due,
+    due: windowOf(quiz, opened.allowance).due,
     added: row.addedMs,
     deadline: instantOf(row.deadline),
     returned: row.returnedAt !== null,

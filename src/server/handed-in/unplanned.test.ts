@@ -320,8 +320,8 @@ class Sitting {
         if (plain.laterEnd.has(next.person)) return;
         const end = (plain.terms.closes ?? plain.terms.due) + 30 * MINUTE;
         plain.laterEnd.set(next.person, end);
-        await sql`insert into allowance (quiz_id, person_id, due, closes, reason)
-          values (${this.quizId}, ${this.#viewer(next.person).id}, ${new Date(end)}, ${new Date(end)}, 'ill')`;
+        await sql`insert into allowance (id, quiz_id, person_id, due, closes, reason)
+          values (gen_random_uuid(), ${this.quizId}, ${this.#viewer(next.person).id}, ${new Date(end)}, ${new Date(end)}, 'ill')`;
         return;
       }
       case "hand in": {

@@ -34,8 +34,8 @@ test("an opening is told at its moment, once, to those for whom it is set, and a
   at(opens - 1);
   expect(await tellOpened()).toBe(0);
   // Who has a later opening of their own is not told yet.
-  await sql`insert into allowance (quiz_id, person_id, opens, reason)
-    values (${id}, ${(await viewer("keziah.rowden")).id}, ${new Date(opens + HOUR)}, 'ill')`;
+  await sql`insert into allowance (id, quiz_id, person_id, opens, reason)
+    values (gen_random_uuid(), ${id}, ${(await viewer("keziah.rowden")).id}, ${new Date(opens + HOUR)}, 'ill')`;
   at(opens);
   const [first, second] = await Promise.all([tellOpened(), tellOpened()]);
   expect(Math.min(first, second)).toBe(0);

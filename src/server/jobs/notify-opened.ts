@@ -1,17 +1,23 @@
-import { and, eq, gt, isNull, lte, or, sql } from "drizzle-orm";
+import { and, eq, sql } from "drizzle-orm";
 import { said } from "@/core/said";
 import { dayAndTime } from "@/core/time/said-times";
 import { database, inTransaction } from "@/data/database";
-import { allowance, course, enrolment, quiz } from "@/data/schema";
+import { course, enrolment, quiz } from "@/data/schema";
+import { allowanceFor, windowOf } from "../access/allowances";
 import { isAssignedTo } from "../access/assigned";
-import { now } from "../base/clock";
+import { iso, now } from "../base/clock";
 import { config } from "../base/config";
 import { log } from "../base/log";
 import { notify } from "../notices/notify";
 
-const hasOpened = (at: Date) => and(lte(quiz.opens, at), gt(quiz.opens, quiz.openingTold));
+/** Whether it has opened for everyone, or for some who were given a window of their own, since openings were told last. */
+const hasOpened = (
+  at: Date,
+) => sql`((${quiz.opens} <= ${iso(at.getTime())}::timestamptz and ${quiz.opens} > ${quiz.openingTold})
+  or exists (select 1 from allowance own where own.quiz_id = ${sql`${quiz.id}`} and own.ended_at is null
+    and own.opens <= ${iso(at.getTime())}::timestamptz and own.opens > ${sql`${quiz.openingTold}`}))`;
 
-/** Tells of one quiz that it has opened, unless another process does. */
+/** Tells of one quiz that it has opened, unless another process does: everyone for whom it has since it was told last. */
 async function tellOf(quizId: string): Promise<number> {
   return inTransaction(async (tx) => {
     const at = new Date(now());
@@ -24,35 +30,32 @@ async function tellOf(quizId: string): Promise<number> {
     await tx.update(quiz).set({ openingTold: at }).where(eq(quiz.id, quizId));
     if (row.settings.practice) return 0;
     const students = await tx
-      .select({ id: enrolment.personId, course: course.title })
+      .select({ id: enrolment.personId, course: course.title, allowance: allowanceFor(enrolment.personId) })
       .from(enrolment)
       .innerJoin(course, eq(course.id, enrolment.courseId))
       .innerJoin(quiz, and(eq(quiz.id, quizId), eq(quiz.courseId, enrolment.courseId)))
-      .leftJoin(allowance, and(eq(allowance.quizId, quizId), eq(allowance.personId, enrolment.personId)))
-      .where(
-        and(
-          eq(enrolment.role, "student"),
-          isAssignedTo(enrolment.personId),
-          // For who has a window of their own it may open at another time.
-          or(isNull(allowance.opens), lte(allowance.opens, at)),
-          or(isNull(quiz.closes), sql`${quiz.closes} > ${at.toISOString()}::timestamptz`),
-        ),
-      );
-    const due = row.due ?? row.closes;
-    const until =
-      due === null
-        ? ""
-        : said("server.jobs.notify-opened.it-is-due", { when: dayAndTime(due.getTime(), config.zone) });
-    await notify(
-      tx,
-      students.map(({ id, course: title }) => ({
-        personId: id,
-        kind: "opened" as const,
-        text: said("server.jobs.notify-opened.in-is-open", { title: row.title, course: title, until }),
-        path: `/quizzes/${quizId}`,
-      })),
-    );
-    return students.length;
+      .where(and(eq(enrolment.role, "student"), isAssignedTo(enrolment.personId)));
+    const told = row.openingTold.getTime();
+    const news = students.flatMap(({ id, course: title, allowance }) => {
+      const { opens, due, closes } = windowOf(row, allowance);
+      if (opens === null || opens <= told || opens > at.getTime()) return [];
+      if (closes !== null && closes <= at.getTime()) return [];
+      const end = due ?? closes;
+      const until =
+        end === null
+          ? ""
+          : said("server.jobs.notify-opened.it-is-due", { when: dayAndTime(end, config.zone) });
+      return [
+        {
+          personId: id,
+          kind: "opened" as const,
+          text: said("server.jobs.notify-opened.in-is-open", { title: row.title, course: title, until }),
+          path: `/quizzes/${quizId}`,
+        },
+      ];
+    });
+    await notify(tx, news);
+    return news.length;
   });
 }
 

@@ -77,8 +77,8 @@ describe("what the clock shows", () => {
 
   test("not while anyone may still write", async () => {
     const { quizId } = await prepared("Still writing", onlyShown("right", "after-closing"));
-    await sql`insert into allowance (quiz_id, person_id, closes, reason)
-      values (${quizId}, ${noor.id}, now() + interval '2 hours', 'ill in the first week')`;
+    await sql`insert into allowance (id, quiz_id, person_id, closes, reason)
+      values (gen_random_uuid(), ${quizId}, ${noor.id}, now() + interval '2 hours', 'ill in the first week')`;
     at(Date.now() + HOUR + MINUTE);
     expect(await tellShown()).toBe(0);
     at(Date.now() + HOUR);

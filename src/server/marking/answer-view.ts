@@ -8,7 +8,6 @@ import { shown } from "@/core/numbers/exact";
 import { type ShownAnswer, shownAnswer } from "@/core/reveal/shown-answer";
 import { database } from "@/data/database";
 import {
-  allowance,
   answer,
   attempt,
   attemptQuestion,
@@ -20,7 +19,7 @@ import {
 } from "@/data/schema";
 import { say, t } from "@/words/t";
 import { dayAndTime } from "@/words/times";
-import { allowanceOf, windowOf } from "../access/allowances";
+import { allowancesIn, windowOf } from "../access/allowances";
 import type { Viewer } from "../access/viewer";
 import { currentMarks } from "../attempts/marks";
 import { seedOf } from "../attempts/seeds";
@@ -196,11 +195,7 @@ async function answerIn(room: Room, row: Row, slot: number, device: string | nul
     .select({ name: person.name })
     .from(person)
     .where(eq(person.id, row.personId));
-  const [granted = null] = await database()
-    .select()
-    .from(allowance)
-    .where(and(eq(allowance.quizId, quiz.id), eq(allowance.personId, row.personId)));
-  const own = allowanceOf(granted);
+  const own = (await allowancesIn([quiz.id]))(quiz.id, row.personId);
   const [late] = await database()
     .select({ slot: lateWriting.slot })
     .from(lateWriting)

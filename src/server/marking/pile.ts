@@ -13,7 +13,6 @@ import { countWords } from "@/core/text/word-count";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
 import {
-  allowance,
   answer,
   attempt,
   attemptQuestion,
@@ -27,6 +26,7 @@ import {
   sharedPaper,
 } from "@/data/schema";
 import { t } from "@/words/t";
+import { allowancesIn, windowOf } from "../access/allowances";
 import type { Viewer } from "../access/viewer";
 import { instantOf, now } from "../base/clock";
 import { versionContent } from "../quizzes/versions";
@@ -67,7 +67,6 @@ const rowsOf = (quizId: string, questions: readonly string[]) =>
       name: person.name,
       handedInAt: attempt.handedInAt,
       addedMs: attempt.addedMs,
-      due: allowance.due,
       slot: attemptQuestion.slot,
       question: attemptQuestion.questionId,
       answer: answer.answer,
@@ -79,7 +78,6 @@ const rowsOf = (quizId: string, questions: readonly string[]) =>
     .from(attempt)
     .innerJoin(person, eq(person.id, attempt.personId))
     .innerJoin(attemptQuestion, eq(attemptQuestion.attemptId, attempt.id))
-    .leftJoin(allowance, and(eq(allowance.quizId, attempt.quizId), eq(allowance.personId, attempt.personId)))
     .leftJoin(answer, and(eq(answer.attemptId, attempt.id), eq(answer.slot, attemptQuestion.slot)))
     .leftJoin(
       handMarking,
@@ -201,6 +199,7 @@ export async function linesOf(room: Room): Promise<{
   const questions = [...byHand.keys()];
   await numberPapers(quiz.id);
   const rows = await rowsOf(quiz.id, questions);
+  const allowed = await allowancesIn([quiz.id]);
   const marks = await marksOf(quiz.id, questions);
   const late = await undecidedLate(quiz.id);
   const open = await openElsewhere(quiz.id, room.viewer);
@@ -239,7 +238,11 @@ export async function linesOf(room: Room): Promise<{
       name: room.namesHidden ? null : row.name,
       late: room.namesHidden
         ? null
-        : lateText(instantOf(row.handedInAt) ?? 0, instantOf(row.due) ?? instantOf(quiz.due), row.addedMs),
+        : lateText(
+            instantOf(row.handedInAt) ?? 0,
+            windowOf(quiz, allowed(quiz.id, row.personId)).due,
+            row.addedMs,
+          ),
       lateWriting: late.has(key),
       openAt: open.get(key) ?? null,
       mine: row.marker === room.viewer.id,

@@ -121,11 +121,7 @@ export async function briefOf(viewer: Viewer, quizId: string): Promise<BriefView
   const content = await versionContent(opened.versionId);
   const { settings } = set;
   const at = now();
-  const item = quizOfPerson(
-    { ...opened, allowance: opened.granted },
-    attempts,
-    first ? lockedWords(first) : null,
-  );
+  const item = quizOfPerson(opened, attempts, first ? lockedWords(first) : null);
   const allowed = attemptsAllowed(settings.attempts, allowance);
   const terms = ruleTerms({ content, settings, window, allowance, used: attempts.length, first });
   return {

@@ -45,8 +45,8 @@ test("a calendar, fetched without any cookie, speaks its person's language", asy
 
 test("a due time of one's own is what one's own calendar says", async () => {
   const camila = await viewer("camila.thornbury");
-  await sql`insert into allowance (quiz_id, person_id, factor, extra_minutes, extra_attempts, due, reason)
-    values (${quizId}, ${camila.id}, 1, 0, 0, '2030-01-02T10:00:00Z', 'ill')`;
+  await sql`insert into allowance (id, quiz_id, person_id, factor, extra_minutes, extra_attempts, due, reason)
+    values (gen_random_uuid(), ${quizId}, ${camila.id}, 1, 0, 0, '2030-01-02T10:00:00Z', 'ill')`;
   await renewCalendarAddress(camila);
   const key = (await profileOf(camila, null)).calendarKey ?? "";
   expect(await calendarOf(key)).toContain("DTSTART:20300102T100000Z");

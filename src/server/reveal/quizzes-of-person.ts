@@ -10,8 +10,8 @@ import { type Exact, ZERO } from "@/core/numbers/exact";
 import { type GroupMoments, type Revelations, revealNow } from "@/core/reveal/reveal";
 import type { Said } from "@/core/said";
 import { database } from "@/data/database";
-import { allowance, attempt, course, enrolment, quiz, quizVersion } from "@/data/schema";
-import { allowanceOf, windowOf } from "../access/allowances";
+import { attempt, course, enrolment, quiz, quizVersion } from "@/data/schema";
+import { allowanceFor, windowOf } from "../access/allowances";
 import { isAssignedTo } from "../access/assigned";
 import { type GroupEnds, groupEnds, groupMoments } from "../access/group-ends";
 import { isGivenTo, isSeenBy } from "../access/tie";
@@ -99,7 +99,7 @@ const read = (viewer: Pick<Viewer, "id">) => ({
   course,
   role: enrolment.role,
   facts: quizVersion.facts,
-  allowance,
+  allowance: allowanceFor(viewer.id),
   assigned: isAssignedTo(viewer.id),
   given: isGivenTo(viewer.id),
   instructor: sql<string>`(select name from person where id = ${quiz.instructorId})`,
@@ -114,7 +114,6 @@ export async function quizzesOf(viewer: Pick<Viewer, "id">, courseId?: string): 
     .innerJoin(course, eq(course.id, enrolment.courseId))
     .innerJoin(quiz, eq(quiz.courseId, course.id))
     .innerJoin(quizVersion, and(eq(quizVersion.quizId, quiz.id), eq(quizVersion.number, quiz.currentVersion)))
-    .leftJoin(allowance, and(eq(allowance.quizId, quiz.id), eq(allowance.personId, viewer.id)))
     .where(and(eq(enrolment.personId, viewer.id), courseId ? eq(course.id, courseId) : undefined));
   const rows = found.filter(isSeenBy);
   const attempts = await attemptsOf(
@@ -142,7 +141,6 @@ export async function quizOfViewer(
     .innerJoin(course, eq(course.id, quiz.courseId))
     .innerJoin(quizVersion, and(eq(quizVersion.quizId, quiz.id), eq(quizVersion.number, quiz.currentVersion)))
     .leftJoin(enrolment, and(eq(enrolment.courseId, quiz.courseId), eq(enrolment.personId, viewer.id)))
-    .leftJoin(allowance, and(eq(allowance.quizId, quiz.id), eq(allowance.personId, viewer.id)))
     .where(eq(quiz.id, quizId));
   if (!row) return undefined;
   const { role } = row;
@@ -153,10 +151,7 @@ export async function quizOfViewer(
 /** What is read of a quiz to say how it stands for a person. */
 interface QuizRead
   extends GroupEnds,
-    Pick<QuizOfPerson, "quiz" | "course" | "role" | "facts" | "instructor"> {
-  readonly allowance: typeof allowance.$inferSelect | null;
-  readonly assigned: boolean;
-}
+    Pick<QuizOfPerson, "quiz" | "course" | "role" | "facts" | "instructor" | "allowance" | "assigned"> {}
 
 /** A quiz as it stands for one person, from what was read of it and of their attempts. */
 export function quizOfPerson(
@@ -164,8 +159,7 @@ export function quizOfPerson(
   attempts: readonly AttemptRow[],
   locked: Said | null,
 ): QuizOfPerson {
-  const { quiz: set, course: of, role, facts, instructor, assigned } = row;
-  const own = allowanceOf(row.allowance);
+  const { quiz: set, course: of, role, facts, instructor, assigned, allowance: own } = row;
   const window = windowOf(set, own);
   const mine = attempts.filter((each) => each.quizId === set.id);
   const allowed = attemptsAllowed(set.settings.attempts, own);

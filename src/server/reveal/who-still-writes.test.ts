@@ -105,7 +105,7 @@ describe("the key waits for everyone who may still write", () => {
       {},
       { due: null, closes: null },
     );
-    await sql`insert into allowance (quiz_id, person_id, closes, reason) values (${quizId}, ${other.id}, now() + interval '1 minute', 'ill')`;
+    await sql`insert into allowance (id, quiz_id, person_id, closes, reason) values (gen_random_uuid(), ${quizId}, ${other.id}, now() + interval '1 minute', 'ill')`;
     at(Date.now() + 10 * 24 * HOUR);
     expect(await seen()).toEqual([]);
     const due = await prepared(onlyShown("right", "after-due"), {}, { due: Date.now() + HOUR, closes: null });
@@ -116,8 +116,8 @@ describe("the key waits for everyone who may still write", () => {
 
   test("a later due time of one student keeps it from all", async () => {
     const { quizId, seen, usual } = await prepared(onlyShown("right", "after-due"));
-    await sql`insert into allowance (quiz_id, person_id, due, closes, reason)
-      values (${quizId}, ${other.id}, ${new Date(usual + HOUR)}, ${new Date(usual + HOUR)}, 'ill')`;
+    await sql`insert into allowance (id, quiz_id, person_id, due, closes, reason)
+      values (gen_random_uuid(), ${quizId}, ${other.id}, ${new Date(usual + HOUR)}, ${new Date(usual + HOUR)}, 'ill')`;
     at(usual + MINUTE);
     expect(await seen()).toEqual([]);
     at(usual + HOUR);

@@ -3,7 +3,8 @@ import { hasMoreTime } from "@/core/attempt/deadline";
 import { type Instant, MINUTE } from "@/core/time/instants";
 import { LATE_AFTER, type Particular, type Sitting } from "@/core/watch/watch-line";
 import { database } from "@/data/database";
-import type { quiz as quizTable } from "@/data/schema";
+import { quiz as quizTable } from "@/data/schema";
+import { holders } from "../access/allowances";
 import { instantOf } from "../base/clock";
 import { CAME_BACK, LEFT } from "../desk/presence";
 
@@ -42,6 +43,7 @@ export async function sittingsOf(
 ): Promise<Sitting[]> {
   const rows = await database().execute<Row>(sql`
     with own as materialized (select * from attempt where quiz_id = ${quiz.id}),
+    held as materialized (select h.person_id, h.factor, h.extra_minutes from ${quizTable} cross join lateral ${holders} h where ${quizTable.id} = ${quiz.id}),
     writing as (
       select x.attempt_id, count(*) filter (where x.answer is not null)::int as answered, max(x.saved_at) as saved_at,
         max(x.saved_at) filter (where x.saved_at - x.written_at > make_interval(secs => ${LATE_AFTER / 1_000})) as came_late_at
@@ -63,7 +65,7 @@ export async function sittingsOf(
       al.factor, al.extra_minutes
     from own
     join person p on p.id = own.person_id
-    left join allowance al on al.quiz_id = own.quiz_id and al.person_id = own.person_id
+    left join held al on al.person_id = own.person_id
     left join writing w on w.attempt_id = own.id
     left join asked on asked.attempt_id = own.id
     left join noted on noted.subject_id = own.id
