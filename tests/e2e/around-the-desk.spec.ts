@@ -184,14 +184,14 @@ test("what is for one role answers every other as the rules of the house say, an
   const move = { closes: null, reason: "x" };
   const answer = { slot: 1, answer: { pick: "x" } };
   const tries: [string, typeof noor, string, unknown, number][] = [
-    ["a student moves a quiz", noor, `/api/quizzes/${tides}/window`, move, 404],
+    ["a student moves a quiz", noor, `/api/quizzes/${tides}/times`, move, 404],
     ["a student returns work", noor, `/api/quizzes/${tides}/return`, {}, 404],
-    ["another's instructor moves it", okafor, `/api/quizzes/${tides}/window`, move, 404],
+    ["another's instructor moves it", okafor, `/api/quizzes/${tides}/times`, move, 404],
     ["another's instructor returns it", okafor, `/api/quizzes/${tides}/return`, {}, 404],
-    ["nobody moves it", nobody, `/api/quizzes/${tides}/window`, move, 401],
+    ["nobody moves it", nobody, `/api/quizzes/${tides}/times`, move, 401],
     ["nobody returns it", nobody, `/api/quizzes/${tides}/return`, {}, 401],
-    ["a window that is none", ines, `/api/quizzes/${tides}/window`, { closes: "soon", reason: "x" }, 422],
-    ["a window without a reason", ines, `/api/quizzes/${tides}/window`, { closes: null }, 422],
+    ["a window that is none", ines, `/api/quizzes/${tides}/times`, { closes: "soon", reason: "x" }, 422],
+    ["a window without a reason", ines, `/api/quizzes/${tides}/times`, { closes: null }, 422],
     ["ids that are none", ines, `/api/quizzes/${tides}/return`, { attemptIds: ["x"] }, 422],
     ["another answers in the run", ines, `/api/practice/${run}/answers`, answer, 404],
     ["nobody answers in the run", nobody, `/api/practice/${run}/answers`, answer, 401],

@@ -78,7 +78,7 @@ const quizWays = (id: string): [string, string, unknown?][] => [
   ["POST", `/api/quizzes/${id}/messages`, { text: "Hello." }],
   ["POST", `/api/quizzes/${id}/return`, {}],
   ["POST", `/api/quizzes/${id}/settings`, {}],
-  ["POST", `/api/quizzes/${id}/window`, {}],
+  ["POST", `/api/quizzes/${id}/times`, {}],
 ];
 /** What only those who teach or mark may. */
 const staffWays = (id: string): [string, string, unknown?][] => [
@@ -275,7 +275,7 @@ test("two thousand hostile inputs at every endpoint: refused with a sentence or 
       [instructor, `/api/quizzes/${quiz}/messages`, () => ({ text: "Look." })],
       [
         instructor,
-        `/api/quizzes/${quiz}/window`,
+        `/api/quizzes/${quiz}/times`,
         () => ({ opens: "2026-01-01T00:00:00Z", due: null, closes: null }),
       ],
       [instructor, `/api/quizzes/${quiz}/settings`, () => ({ attempts: 2 })],

@@ -351,7 +351,12 @@ const comingOrPast = (at: Instant, now: Instant, coming: string, past: string, z
   said(`brief.rule-sentences.line.${at >= now ? coming : past}`, { when: dayAndTime(at, zone) });
 
 /** What decides, in one line: "20 min, two attempts, the best counts, due Fri 27 Nov, 23:59, opened Tue 24 Nov, 09:00". */
-export function decidingLine(terms: RuleTerms, now: Instant): Said {
+export function decidingLine(
+  terms: Pick<RuleTerms, "allowance" | "window" | "zone"> & {
+    readonly rules: Pick<QuizRules, "timeLimit" | "attempts" | "counts">;
+  },
+  now: Instant,
+): Said {
   const { rules, allowance, window, zone } = terms;
   const allowed = timeAllowed(rules.timeLimit ?? null, allowance);
   const count = attemptsAllowed(rules.attempts, allowance);

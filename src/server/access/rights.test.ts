@@ -11,7 +11,7 @@ const { askAboutMark } = await import("../marking/mark-queries");
 const { returnWork } = await import("../marking/return-work");
 const { sayToDesks } = await import("../quizzes/desk-messages");
 const { extendRunning } = await import("../quizzes/extend-running");
-const { moveWindow } = await import("../quizzes/move-window");
+const { setTimes } = await import("../quizzes/set-times");
 const { changeSettings } = await import("../quizzes/change-settings");
 const { startAttempt } = await import("../desk/start-attempt");
 
@@ -39,7 +39,7 @@ await sql`insert into given_quiz (quiz_id, person_id) values (${review}, ${assis
 
 const rules = (person: typeof noor, id: string) => [
   returnWork(person, id, {}),
-  moveWindow(person, id, { closes: new Date(Date.now() + 9e8).toISOString(), reason: "Because." }),
+  setTimes(person, id, { closes: new Date(Date.now() + 9e8).toISOString(), reason: "Because." }),
   changeSettings(person, id, { settings: {}, reason: "Because." }),
   extendRunning(person, id, { minutes: 5, reason: "Because." }),
 ];

@@ -28,6 +28,8 @@ export interface NewLine {
   readonly action: string;
   readonly subject: Subject;
   readonly subjectId: string;
+  /** The course that it belongs to, where what it is about does not say so. */
+  readonly courseId?: string;
   readonly details?: Record<string, unknown>;
 }
 
@@ -42,7 +44,7 @@ export async function noteAll(db: Queryable, lines: readonly NewLine[]): Promise
   await db.insert(record).values(
     lines.map((line) => ({
       ...line,
-      courseId: courseOfSubject(line.subject, line.subjectId),
+      courseId: line.courseId ?? courseOfSubject(line.subject, line.subjectId),
       at,
       details: line.details ?? {},
     })),

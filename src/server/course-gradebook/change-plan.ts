@@ -26,6 +26,7 @@ import { now } from "../base/clock";
 import { inputOf } from "../base/input";
 import { badInput, Problem } from "../base/problems";
 import { note } from "../base/record";
+import { tried } from "../base/tried";
 import { notify } from "../notices/notify";
 import { type CourseWork, courseWork } from "./course-work";
 import { openGradebook } from "./open-gradebook";
@@ -74,13 +75,6 @@ async function held(tx: Database, opened: CourseOfPerson): Promise<CourseOfPerso
   return { ...opened, ...row };
 }
 
-/** Thrown to undo what was only tried. */
-class OnlyTried extends Error {
-  constructor(readonly effect: PlanEffect) {
-    super("only tried");
-  }
-}
-
 /**
  * What a change of what counts would do to everyone's standing: it is made, looked at, and undone, so that it is what happens.
  * @throws Problem where it contradicts itself
@@ -88,15 +82,7 @@ class OnlyTried extends Error {
 export async function lookOverPlan(viewer: Viewer, slug: string, input: unknown): Promise<PlanEffect> {
   const { plan } = inputOf(planShape, input);
   const opened = await openGradebook(viewer, slug);
-  try {
-    await inTransaction(async (tx) => {
-      throw new OnlyTried((await change(tx, opened, plan as GradebookPlan)).effect);
-    });
-  } catch (error) {
-    if (error instanceof OnlyTried) return error.effect;
-    throw error;
-  }
-  throw new Error("What was only tried was kept.");
+  return (await tried((tx) => change(tx, opened, plan as GradebookPlan))).effect;
 }
 
 /** Changes what counts in a course, as it was looked over; keeps the version, and tells everyone who takes the course. */

@@ -7,11 +7,12 @@ import { rulingOnStart } from "@/core/attempt/start-rules";
 import { isSound } from "@/core/kinds/marking";
 import { stored } from "@/core/numbers/exact";
 import type { QuizContent } from "@/core/quiz/quiz-file";
-import { START_ALLOWANCE } from "@/core/time/instants";
-import { database, inTransaction } from "@/data/database";
-import { attempt } from "@/data/schema";
+import { type Instant, START_ALLOWANCE } from "@/core/time/instants";
+import { type Database, database, inTransaction } from "@/data/database";
+import { attempt, quiz } from "@/data/schema";
 import { newId } from "@/data/schema/columns";
 import { t } from "@/words/t";
+import { allowanceFor, windowOf } from "../access/allowances";
 import { openQuiz } from "../access/open-quiz";
 import type { Viewer } from "../access/viewer";
 import { writeAttemptQuestions } from "../attempts/attempt-questions";
@@ -20,7 +21,7 @@ import { isOverdue, settleAll } from "../attempts/settle";
 import { instantOf, iso, now } from "../base/clock";
 import { config } from "../base/config";
 import { log } from "../base/log";
-import { Problem } from "../base/problems";
+import { notFound, Problem } from "../base/problems";
 import { note } from "../base/record";
 import { versionContent } from "../quizzes/versions";
 import { prerequisiteOf } from "../reveal/prerequisite";
@@ -46,6 +47,23 @@ async function soundDraw(content: QuizContent): Promise<{ readonly seeded: Seede
   }
   log.error({ draws: MOST_DRAWS }, "no draw of a quiz has only questions that can be shown and marked");
   throw new Problem(409, "faulty", t("server.desk.start-attempt.this-quiz-cannot-be-started-one"));
+}
+
+/** When an attempt that starts now ends. Until it is written nobody changes what that is worked out from. */
+async function firstDeadline(tx: Database, quizId: string, personId: string, start: Instant) {
+  await tx.select({ id: quiz.id }).from(quiz).where(eq(quiz.id, quizId)).for("share");
+  const [found] = await tx
+    .select({ quiz, allowance: allowanceFor(personId) })
+    .from(quiz)
+    .where(eq(quiz.id, quizId));
+  if (!found) throw notFound();
+  return deadlineOf({
+    start,
+    limitMinutes: found.quiz.settings.timeLimit ?? null,
+    allowance: found.allowance,
+    closes: windowOf(found.quiz, found.allowance).closes,
+    closingCuts: found.quiz.settings.closingCutsClock ?? true,
+  });
 }
 
 /**
@@ -85,15 +103,9 @@ export async function startAttempt(viewer: Viewer, quizId: string): Promise<{ at
     throw new Problem(409, rule, words, from === null ? {} : { from: iso(from) });
   }
   const startedAt = at + START_ALLOWANCE;
-  const deadline = deadlineOf({
-    start: startedAt,
-    limitMinutes: settings.timeLimit ?? null,
-    allowance: own,
-    closes: window.closes,
-    closingCuts: settings.closingCutsClock ?? true,
-  });
   const drawn = await soundDraw(content);
   const attemptId = await inTransaction(async (tx) => {
+    const deadline = await firstDeadline(tx, row.id, viewer.id, startedAt);
     const [made] = await tx
       .insert(attempt)
       .values({

@@ -13,7 +13,7 @@ const { mailboxOf } = await import("../mail/mailbox");
 const { chooseMail } = await import("../profile/choose-mail");
 const { profileOf } = await import("../profile/profile");
 const { returnWork } = await import("../marking/return-work");
-const { moveWindow } = await import("../quizzes/move-window");
+const { setTimes } = await import("../quizzes/set-times");
 const { extendRunning } = await import("../quizzes/extend-running");
 const { startAttempt } = await import("../desk/start-attempt");
 const { askAboutMark } = await import("../marking/mark-queries");
@@ -64,7 +64,7 @@ describe("what is told", () => {
     await clear();
     const tides = await quiz("Tides and clearances");
     const closes = new Date(Date.now() + 6 * 86_400_000).toISOString();
-    await moveWindow(ines, tides, { closes, reason: "The bridge is shut on Thursday." });
+    await setTimes(ines, tides, { closes, reason: "The bridge is shut on Thursday." });
     expect(await newest(noor)).toMatchObject({
       kind: "moved",
       text: expect.stringMatching(
@@ -77,7 +77,7 @@ describe("what is told", () => {
     // Set for two students only: nobody else hears of it.
     await clear();
     const second = await quiz("Compass and variation, second sitting");
-    await moveWindow(ines, second, { closes: null, due: null, reason: "Take the time you need." });
+    await setTimes(ines, second, { closes: null, due: null, reason: "Take the time you need." });
     expect(english((await told("quentin.mbele"))[0]?.text ?? "")).toContain(
       "no longer is due at a set time and no longer closes",
     );
@@ -96,9 +96,9 @@ describe("what is told", () => {
       { due: null, reason: "x", title: "y" },
     ];
     for (const input of bad)
-      await expect(moveWindow(ines, tides, input)).rejects.toMatchObject({ status: 422 });
-    await expect(moveWindow(noor, tides, { due: null, reason: "x" })).rejects.toMatchObject({ status: 404 });
-    await expect(moveWindow(adaeze, tides, { due: null, reason: "x" })).rejects.toMatchObject({
+      await expect(setTimes(ines, tides, input)).rejects.toMatchObject({ status: 422 });
+    await expect(setTimes(noor, tides, { due: null, reason: "x" })).rejects.toMatchObject({ status: 404 });
+    await expect(setTimes(adaeze, tides, { due: null, reason: "x" })).rejects.toMatchObject({
       status: 404,
     });
     await expect(returnWork(noor, tides, {})).rejects.toMatchObject({ status: 404 });

@@ -20,7 +20,7 @@ const { pictureOf } = await import("../desk/media");
 const { startPractice } = await import("../practice/practise");
 const { extendRunning } = await import("../quizzes/extend-running");
 const { changeSettings } = await import("../quizzes/change-settings");
-const { moveWindow } = await import("../quizzes/move-window");
+const { setTimes } = await import("../quizzes/set-times");
 const { briefOf } = await import("../overview/brief");
 const { coursePage } = await import("../overview/courses");
 const { gradebookOf } = await import("../gradebook/gradebook");
@@ -282,7 +282,7 @@ describe("settings are the quiz's own", () => {
       sentence: expect.stringContaining("before the quiz ends"),
     });
     await change({ reveal: onlyShown("right", "after-closing") });
-    await expect(moveWindow(instructor, quizId, { closes: null, reason: "open" })).rejects.toMatchObject({
+    await expect(setTimes(instructor, quizId, { closes: null, reason: "open" })).rejects.toMatchObject({
       sentence: expect.stringContaining("this quiz does not close"),
     });
     await expect(change({ reveal: "never" })).rejects.toMatchObject({ status: 422 });

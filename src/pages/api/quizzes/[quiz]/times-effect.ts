@@ -2,8 +2,8 @@ import type { APIRoute } from "astro";
 import { signedIn } from "@/server/access/viewer";
 import { bodyOf } from "@/server/base/input";
 import { json } from "@/server/base/json";
-import { moveWindow } from "@/server/quizzes/move-window";
+import { lookOverTimes } from "@/server/quizzes/set-times";
 
-/** Moves when a quiz opens, is due and closes. */
+/** What setting the times of a quiz would do; nothing is changed. */
 export const POST: APIRoute = async ({ params, locals, request }) =>
-  json(await moveWindow(signedIn(locals.viewer), params.quiz ?? "", await bodyOf(request)));
+  json(await lookOverTimes(signedIn(locals.viewer), params.quiz ?? "", await bodyOf(request)));
