@@ -159,9 +159,9 @@ export async function writeBell(
       26,
       false,
       "moved",
-      said("server.quizzes.move-window.moved", {
+      said("server.quizzes.set-times.moved", {
         title: "Flower shapes",
-        changes: said("server.quizzes.move-window.now-closes", {
+        changes: said("server.quizzes.set-times.now-closes", {
           when: dayAndTime(shapes?.window.closes ?? at, config.zone),
         }),
         reason: "The greenhouse was shut for a day; take the time it cost you.",

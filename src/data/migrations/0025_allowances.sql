@@ -30,4 +30,6 @@ CREATE INDEX "allowance_section_id_index" ON "allowance" USING btree ("section_i
 ALTER TABLE "allowance" ADD CONSTRAINT "allowance_of_one" CHECK (num_nonnulls("allowance"."quiz_id", "allowance"."course_id") = 1);--> statement-breakpoint
 ALTER TABLE "allowance" ADD CONSTRAINT "allowance_to_one" CHECK (num_nonnulls("allowance"."person_id", "allowance"."section_id") = 1);--> statement-breakpoint
 ALTER TABLE "allowance" ADD CONSTRAINT "allowance_own_window_in_one_quiz" CHECK ("allowance"."quiz_id" is not null or num_nonnulls("allowance"."opens", "allowance"."due", "allowance"."closes") = 0);--> statement-breakpoint
-ALTER TABLE "allowance" ADD CONSTRAINT "allowance_days_in_a_course" CHECK ("allowance"."course_id" is not null or "allowance"."days_later" is null);
+ALTER TABLE "allowance" ADD CONSTRAINT "allowance_days_in_a_course" CHECK ("allowance"."course_id" is not null or "allowance"."days_later" is null);--> statement-breakpoint
+-- Notices that were written under the name that these words had.
+UPDATE "person_notice" SET "text" = replace("text"::text, '"server.quizzes.move-window.', '"server.quizzes.set-times.')::jsonb WHERE "text"::text LIKE '%"server.quizzes.move-window.%';

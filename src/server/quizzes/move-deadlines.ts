@@ -24,7 +24,7 @@ export async function holdQuizzes(tx: Database, quizIds: readonly string[]) {
     .from(quiz)
     .where(inArray(quiz.id, [...quizIds]))
     .orderBy(asc(quiz.id))
-    .for("no key update");
+    .for("update");
 }
 
 /**
