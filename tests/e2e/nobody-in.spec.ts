@@ -80,6 +80,12 @@ const quizWays = (id: string): [string, string, unknown?][] => [
   ["POST", `/api/quizzes/${id}/settings`, {}],
   ["POST", `/api/quizzes/${id}/times`, {}],
 ];
+const allowanceWays = (at: string): [string, string, unknown?][] => [
+  ["POST", `${at}/allowances/give`, { personIds: [DEVICE], factor: 2, reason: "None." }],
+  ["POST", `${at}/allowances/give-effect`, { personIds: [DEVICE], factor: 2 }],
+  ["POST", `${at}/allowances/take-back`, { id: DEVICE, reason: "None." }],
+  ["POST", `${at}/allowances/take-back-effect`, { id: DEVICE }],
+];
 /** What only those who teach or mark may. */
 const staffWays = (id: string): [string, string, unknown?][] => [
   ["GET", `/quizzes/${id}/staff`],
@@ -91,6 +97,10 @@ const staffWays = (id: string): [string, string, unknown?][] => [
   ["GET", `/quizzes/${id}/alike`],
   ["GET", `/quizzes/${id}/figures`],
   ["GET", `/quizzes/${id}/figures.csv`],
+  ["GET", `/quizzes/${id}/times`],
+  ["POST", `/api/quizzes/${id}/times`, { due: null, reason: "None." }],
+  ["POST", `/api/quizzes/${id}/times-effect`, { due: null }],
+  ...allowanceWays(`/api/quizzes/${id}`),
   ["GET", `/api/quizzes/${id}/pile`],
   ["POST", `/api/quizzes/${id}/pile`, { namesHidden: true, byStudent: false }],
   ["POST", `/api/quizzes/${id}/share`, { markers: [DEVICE] }],
@@ -140,6 +150,8 @@ const courseStaffWays = (slug: string): [string, string, unknown?][] => [
     `/api/courses/${slug}/gradebook/plan`,
     { plan: { categories: [], missingCountsZero: true, scale: null } },
   ],
+  ["GET", `/courses/${slug}/allowances`],
+  ...allowanceWays(`/api/courses/${slug}`),
 ];
 
 /** A value as a term of a form or an address; what is half a character comes as U+0000. */

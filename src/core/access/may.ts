@@ -24,6 +24,8 @@ const ALLOWED = {
   rule: ["instructor"],
   /** Give more time, attempts or a window of one's own. */
   allow: ["instructor"],
+  /** Write the plan of a course, and say something to everyone in it. */
+  tell: ["instructor"],
 } as const satisfies Record<string, readonly CourseRole[]>;
 
 export type Action = keyof typeof ALLOWED;

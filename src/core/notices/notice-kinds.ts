@@ -10,6 +10,7 @@ export const NOTICE_KINDS = [
   "extended",
   "answered",
   "gradebook",
+  "announced",
   "asked",
   "faulty",
 ] as const;
@@ -35,6 +36,7 @@ export const NOTICE_WORDS: { readonly [K in ChosenNoticeKind]: Said } = {
   extended: said("notices.notice-kinds.i-get-more-time-in-a"),
   answered: said("notices.notice-kinds.a-question-of-mine-about-a"),
   gradebook: said("notices.notice-kinds.a-mark-of-mine-is-set"),
+  announced: said("notices.notice-kinds.something-is-announced"),
   asked: said("notices.notice-kinds.a-student-asks-about-a-mark"),
   faulty: said("notices.notice-kinds.a-question-of-mine-cannot-be"),
 };

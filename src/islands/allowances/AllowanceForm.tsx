@@ -117,18 +117,16 @@ export function AllowanceForm({ view, line, path, zone, onBack }: AllowanceFormP
             </label>
           </>
         ) : (
-          <>
-            {(["opens", "due", "closes"] as const).map((what) => (
-              <MomentField
-                key={what}
-                label={labels[what]}
-                value={draft[what]}
-                everyones={everyones(everyone[what])}
-                mayBeNone={what !== "opens"}
-                onChange={(value) => set({ [what]: value })}
-              />
-            ))}
-          </>
+          (["opens", "due", "closes"] as const).map((what) => (
+            <MomentField
+              key={what}
+              label={labels[what]}
+              value={draft[what]}
+              everyones={everyones(everyone[what])}
+              mayBeNone={what !== "opens"}
+              onChange={(value) => set({ [what]: value })}
+            />
+          ))
         )}
         <p className="small max-w-prose">{t("allowances.allowance-form.which-holds")}</p>
       </div>

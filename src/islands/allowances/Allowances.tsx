@@ -23,7 +23,11 @@ export function Allowances({ view, zone }: AllowancesProps) {
   const isMine = (line: AllowanceLine) => (quiz === null ? line.quiz === null : line.quiz !== null);
   return (
     <section className="mt-10 border-t border-ink pt-4">
-      <h2 className="font-read text-xl font-medium">{t("allowances.allowances.allowances")}</h2>
+      <h2 className="font-read text-xl font-medium">
+        {quiz === null
+          ? t("allowances.allowances.throughout-the-course")
+          : t("allowances.allowances.allowances")}
+      </h2>
       <p className="small mt-1 max-w-prose">
         {quiz === null
           ? t("allowances.allowances.throughout-words")

@@ -80,14 +80,16 @@ function messagesOf(
       onAway: () => store.link.dismissMessage(each.id),
     });
   }
-  if (state.extended && state.deadline !== null && now !== null) {
+  if (state.moved !== null && state.deadline !== null && now !== null) {
+    const end = { endTime: endTime(state.deadline, now, zone) };
     messages.push({
-      id: `extended ${state.deadline}`,
-      mood: "good",
-      words: t("desk.message-line.your-instructor-gave-more-time-it", {
-        endTime: endTime(state.deadline, now, zone),
-      }),
-      onAway: () => store.link.forgetExtended(),
+      id: `moved ${state.deadline}`,
+      mood: state.moved === "later" ? "good" : "told",
+      words:
+        state.moved === "later"
+          ? t("desk.message-line.your-instructor-gave-more-time-it", end)
+          : t("desk.message-line.your-instructor-changed-your-time", end),
+      onAway: () => store.link.forgetMoved(),
     });
   }
   if (notice !== null && state.deadline !== null && left !== null && left > 0 && notice !== putAway) {

@@ -52,7 +52,7 @@ const state = (slots: readonly SlotOnScreen[], change: Partial<DeskState> = {}):
   keepsOnDevice: true,
   startedAt: 0,
   deadline: null,
-  extended: false,
+  moved: null,
   phase: { kind: "running" },
   refusals: [],
   isOpenElsewhere: false,

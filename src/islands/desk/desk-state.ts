@@ -71,8 +71,8 @@ export interface DeskState extends SaveState {
   readonly messages: readonly DeskMessage[];
   readonly startedAt: Instant;
   readonly deadline: Instant | null;
-  /** The deadline was moved while this desk was open. */
-  readonly extended: boolean;
+  /** Where the deadline was moved to while this desk was open; null: nowhere, or it was read. */
+  readonly moved: "later" | "earlier" | null;
   /** Where the desk stands between working and handed in (`desk-phase.ts`). */
   readonly phase: DeskPhase;
   /** The attempt is open at another desk too; until it is put away. */
@@ -192,7 +192,7 @@ export function initialState(view: DeskView, entries: ReadonlyMap<number, Journa
     keepsOnDevice: true,
     startedAt: view.clock.startedAt,
     deadline: view.clock.deadline,
-    extended: false,
+    moved: null,
     phase: RUNNING,
     refusals: [],
     isOpenElsewhere: false,

@@ -118,9 +118,10 @@ export class ServerLink {
     this.#takenAt = serverNow;
     const before = this.screen.state();
     if (deadline !== before.deadline) {
-      // The start moves it too; only what comes after that is an extension.
-      const extended = before.deadline !== null && deadline !== null && deadline > before.deadline + SECOND;
-      this.screen.set({ deadline, ...(extended && this.#confirmed ? { extended } : {}) });
+      // The start moves it too; only what comes after that is the instructor's doing.
+      const by = (deadline ?? Number.POSITIVE_INFINITY) - (before.deadline ?? Number.POSITIVE_INFINITY);
+      const moved = by > SECOND ? "later" : by < -SECOND ? "earlier" : null;
+      this.screen.set({ deadline, ...(moved !== null && this.#confirmed ? { moved } : {}) });
     }
     if (messages) {
       const unread = messages.filter(({ id }) => !this.#dismissed.has(id));
@@ -147,8 +148,8 @@ export class ServerLink {
     this.screen.set({ messages: this.screen.state().messages.filter((message) => message.id !== id) });
   }
 
-  forgetExtended(): void {
-    this.screen.set({ extended: false });
+  forgetMoved(): void {
+    this.screen.set({ moved: null });
   }
 
   forgetElsewhere(): void {

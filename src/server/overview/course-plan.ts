@@ -1,9 +1,12 @@
 import { asc, eq } from "drizzle-orm";
+import { sectionAt } from "@/core/course/plan-draft";
 import type { Instant } from "@/core/time/instants";
+import { localText } from "@/core/time/local-time";
 import { database } from "@/data/database";
 import { planEntry, planSection } from "@/data/schema";
 import { type CourseOfPerson, courseOf } from "../access/open-course";
 import { instantOf, now } from "../base/clock";
+import { config } from "../base/config";
 import { type QuizOfPerson, quizzesOf } from "../reveal/quizzes-of-person";
 
 type PlanEntry =
@@ -40,7 +43,14 @@ export async function coursePlanOf(
   ]);
   const sections = [...new Map(rows.map(({ section }) => [section.id, section])).values()];
   const at = now();
-  const current = sections.filter(({ starts }) => starts !== null && starts.getTime() <= at).at(-1);
+  const day = (moment: Instant) => localText(moment, config.zone);
+  const current =
+    sections[
+      sectionAt(
+        sections.map(({ starts }) => ({ starts: starts === null ? null : day(starts.getTime()) })),
+        day(at),
+      ) ?? -1
+    ];
   return {
     course,
     sections: sections.map((section) => ({

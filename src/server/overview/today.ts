@@ -1,4 +1,4 @@
-import { and, desc, eq, gt, inArray, isNull, or, sql } from "drizzle-orm";
+import { and, desc, eq, inArray, isNull } from "drizzle-orm";
 import { rangeWords } from "@/core/marking/mark-words";
 import { firstWords, plainText } from "@/core/text/plain-text";
 import type { Instant } from "@/core/time/instants";
@@ -193,15 +193,7 @@ async function announcementsOf(viewer: Viewer): Promise<TodayView["announcements
     .innerJoin(announcement, eq(announcement.courseId, enrolment.courseId))
     .innerJoin(course, eq(course.id, announcement.courseId))
     .innerJoin(person, eq(person.id, announcement.authorId))
-    .where(
-      and(
-        eq(enrolment.personId, viewer.id),
-        or(
-          isNull(announcement.shownUntil),
-          gt(announcement.shownUntil, sql`${new Date(now()).toISOString()}::timestamptz`),
-        ),
-      ),
-    )
+    .where(and(eq(enrolment.personId, viewer.id), standsOnToday()))
     .orderBy(desc(announcement.createdAt))
     .limit(5);
   return rows.map((row) => ({ ...row, at: row.at.getTime() }));

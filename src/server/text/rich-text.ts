@@ -37,6 +37,28 @@ const AUTHORED: sanitizeHtml.IOptions = {
 /** An author's rich text as it may be stored and shown: a small part of HTML, nothing that runs, loads or styles. */
 export const cleanText = (rich: string): string => sanitizeHtml(rich, AUTHORED);
 
+// A link leads away only where one can see to, tells nothing of where it was followed, and opens beside the page. Any other is
+// not a link: its words stay.
+const link = (_: string, { href = "" }: sanitizeHtml.Attributes): sanitizeHtml.Tag =>
+  /^(https:\/\/|mailto:)/i.test(href)
+    ? { tagName: "a", attribs: { href, rel: "noopener noreferrer nofollow", target: "_blank" } }
+    : { tagName: "not-a-link", attribs: {} };
+const LINKS = {
+  allowedSchemes: ["https", "mailto"],
+  allowProtocolRelative: false,
+  transformTags: { a: link },
+};
+
+/** What stands in a course's plan: an author's rich text, with links. */
+export const cleanPlanText = (rich: string): string =>
+  sanitizeHtml(rich, {
+    ...AUTHORED,
+    ...LINKS,
+    nestingLimit: 40,
+    allowedTags: [...TAGS, "a"],
+    allowedAttributes: { ...AUTHORED.allowedAttributes, a: ["href", "rel", "target"] },
+  });
+
 /** A student's rich text: the same, with formulas as their TeX and pictures of this attempt's own files, and no others. */
 export const cleanEssay = (rich: string, attemptId: string): string =>
   sanitizeHtml(rich, {
@@ -53,16 +75,7 @@ export const cleanEssay = (rich: string, attemptId: string): string =>
       span: ["data-type", "data-latex"],
       div: ["data-type", "data-latex"],
     },
-    // A link leads away only where one can see to, tells nothing of where it was followed, and opens beside the desk.
-    allowedSchemes: ["https", "mailto"],
-    allowProtocolRelative: false,
-    transformTags: {
-      // Any other is not a link: its words stay.
-      a: (_, { href = "" }): sanitizeHtml.Tag =>
-        /^(https:\/\/|mailto:)/i.test(href)
-          ? { tagName: "a", attribs: { href, rel: "noopener noreferrer nofollow", target: "_blank" } }
-          : { tagName: "not-a-link", attribs: {} },
-    },
+    ...LINKS,
     exclusiveFilter: ({ tag, attribs }) =>
       tag === "img" && !new RegExp(`^${filePath(attemptId, "[0-9a-f-]{36}")}$`, "i").test(attribs.src ?? ""),
   });
