@@ -1,11 +1,12 @@
 import { useState } from "react";
+import { v4 as newId } from "uuid";
 import { ask, refusalOr } from "@/ui/requests";
 import { t } from "@/words/t";
 
 /** Says something to everyone in a course, once. */
 export function Announce({ slug, students }: { readonly slug: string; readonly students: number }) {
   // One for each announcement: sent again after a lost answer, it is the same.
-  const [id] = useState(() => (typeof crypto.randomUUID === "function" ? crypto.randomUUID() : ""));
+  const [id] = useState(() => newId());
   const [text, setText] = useState("");
   const [until, setUntil] = useState("");
   const [busy, setBusy] = useState(false);

@@ -103,7 +103,7 @@ export async function announce(
       students.map(({ personId }) => ({
         personId,
         kind: "announced" as const,
-        text: said("server.course.announce.announced", { course: course.title, author: viewer.name, text }),
+        text: said("server.course.announce.announced", { course: course.title, text }),
         path: `/courses/${course.slug}/announcements`,
       })),
     );

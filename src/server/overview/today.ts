@@ -8,6 +8,7 @@ import { announcement, course, enrolment, person, slip } from "@/data/schema";
 import { say } from "@/words/t";
 import type { Viewer } from "../access/viewer";
 import { instantOf, now } from "../base/clock";
+import { standsOnToday } from "../course/announce";
 import type { GradebookRow } from "../gradebook/entries";
 import { marksOfQuizzes } from "../gradebook/gradebook-work";
 import { totalOf } from "../reveal/counting-attempts";
