@@ -36,10 +36,15 @@ else {
 async function serveWithWorkers(): Promise<void> {
   let stopping = false;
   let hasServed = false;
+  // One that has ended may still be listed: its end and the end of its channel come in either order.
+  const endWithTheLast = () => {
+    if (Object.values(cluster.workers ?? {}).every((worker) => worker?.isDead() ?? true)) process.exit(0);
+  };
   const stop = () => {
     if (stopping) return;
     stopping = true;
     for (const worker of Object.values(cluster.workers ?? {})) worker?.process.kill("SIGTERM");
+    endWithTheLast();
   };
   process.on("SIGTERM", stop);
   process.on("SIGINT", stop);
@@ -57,7 +62,7 @@ async function serveWithWorkers(): Promise<void> {
       });
       worker.on("exit", (code) => {
         if (stopping) {
-          if (Object.keys(cluster.workers ?? {}).length === 0) process.exit(0);
+          endWithTheLast();
         } else if (!isReady && !hasServed) {
           process.exit(code || 1);
         } else {

@@ -1,6 +1,7 @@
 import { validate as isUuid } from "uuid";
 import * as yup from "yup";
 import { said } from "@/core/said";
+import { hasWords } from "../base/input";
 import { isMoment, moment } from "../quizzes/moments";
 
 /** More students than any course would choose one by one. */
@@ -30,7 +31,11 @@ const end = (what: string) =>
     );
 
 const reason = () =>
-  yup.string().strict().trim().min(1, said("server.quizzes.set-times.say-why-the-students-read-it")).max(500);
+  yup
+    .string()
+    .strict()
+    .test("words", said("server.quizzes.set-times.say-why-the-students-read-it"), hasWords)
+    .max(500);
 
 /** What is given to whom; what is not named is as everyone. */
 export const allowanceShape = yup

@@ -21,6 +21,10 @@ export function asSentence(problem: Said, path = ""): string {
 export const mistakeSentence = ({ errors, path }: yup.ValidationError): string =>
   asSentence((errors[0] as Said | undefined) ?? "", path);
 
+/** Whether a text says something, or is absent. Spaces at its ends, as telephones write them, are no mistake. */
+export const hasWords = (text: string | null | undefined): boolean =>
+  text === null || text === undefined || text.trim() !== "";
+
 /**
  * Input of the right shape. The terms of an address are texts and are read as what they stand for; a body is taken as it
  * is. @throws Problem with a sentence that says what would be right.

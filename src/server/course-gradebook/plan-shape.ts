@@ -1,6 +1,7 @@
 import { validate as isUuid } from "uuid";
 import * as yup from "yup";
 import { type Said, said } from "@/core/said";
+import { hasWords } from "../base/input";
 
 const MOST_CATEGORIES = 30;
 /** More pieces of work than any course has. */
@@ -24,8 +25,7 @@ const titleShape = () =>
   yup
     .string()
     .strict()
-    .trim()
-    .min(1, said("server.course-gradebook.plan-shape.give-it-a-title"))
+    .test("words", said("server.course-gradebook.plan-shape.give-it-a-title"), hasWords)
     .max(120, said("server.course-gradebook.plan-shape.give-it-a-title"))
     .required(said("server.course-gradebook.plan-shape.give-it-a-title"));
 const figureShape = (words: Said) =>
@@ -123,7 +123,11 @@ export const planShape = yup
       .strict()
       .noUnknown()
       .required(),
-    reason: yup.string().strict().trim().min(1, said("server.course-gradebook.plan-shape.say-why")).max(500),
+    reason: yup
+      .string()
+      .strict()
+      .test("words", said("server.course-gradebook.plan-shape.say-why"), hasWords)
+      .max(500),
     expects: yup.string().strict().max(100),
   })
   .strict()

@@ -14,7 +14,7 @@ import { t } from "@/words/t";
 import type { CourseOfPerson } from "../access/open-course";
 import type { Viewer } from "../access/viewer";
 import { now } from "../base/clock";
-import { inputOf } from "../base/input";
+import { hasWords, inputOf } from "../base/input";
 import { badInput, notFound, Problem } from "../base/problems";
 import { noteAll } from "../base/record";
 import { notify } from "../notices/notify";
@@ -59,8 +59,7 @@ const body = yup
     reason: yup
       .string()
       .strict()
-      .trim()
-      .min(1, said("server.course-gradebook.set-marks.say-why"))
+      .test("words", said("server.course-gradebook.set-marks.say-why"), hasWords)
       .max(500)
       .required(said("server.course-gradebook.set-marks.say-why")),
     /** The newest mark set by hand in this piece of work that was on the screen; 0: none was. */

@@ -13,7 +13,7 @@ import { courseOf } from "../access/open-course";
 import type { Viewer } from "../access/viewer";
 import { instantOf, now } from "../base/clock";
 import { config } from "../base/config";
-import { inputOf } from "../base/input";
+import { hasWords, inputOf } from "../base/input";
 import { badInput, notFound } from "../base/problems";
 import { note } from "../base/record";
 import { notify } from "../notices/notify";
@@ -36,8 +36,7 @@ const body = yup
     text: yup
       .string()
       .strict()
-      .trim()
-      .min(1, said("server.course.announce.write-something"))
+      .test("words", said("server.course.announce.write-something"), hasWords)
       .max(2_000, said("server.course.announce.too-long"))
       .required(said("server.course.announce.write-something")),
     /** The last day on which it stands on Today, "2026-11-30"; null: it stands there for good. */

@@ -12,7 +12,7 @@ import { newId } from "@/data/schema/columns";
 import { t } from "@/words/t";
 import type { Viewer } from "../access/viewer";
 import { config } from "../base/config";
-import { inputOf } from "../base/input";
+import { hasWords, inputOf } from "../base/input";
 import { badInput, Problem } from "../base/problems";
 import { note } from "../base/record";
 import { cleanPlanText } from "../text/rich-text";
@@ -53,8 +53,7 @@ const body = yup
             title: yup
               .string()
               .strict()
-              .trim()
-              .min(1, said("server.course.write-plan.a-title-is-missing"))
+              .test("words", said("server.course.write-plan.a-title-is-missing"), hasWords)
               .max(120)
               .required(said("server.course.write-plan.a-title-is-missing")),
             starts: yup

@@ -19,7 +19,7 @@ import { lookAgain } from "../attempts/look-again";
 import { setMark } from "../attempts/marks";
 import { seedOf } from "../attempts/seeds";
 import { now } from "../base/clock";
-import { inputOf } from "../base/input";
+import { hasWords, inputOf } from "../base/input";
 import { notFound, Problem } from "../base/problems";
 import { note } from "../base/record";
 import { notify } from "../notices/notify";
@@ -136,8 +136,7 @@ const body = yup
     reason: yup
       .string()
       .strict()
-      .trim()
-      .min(1, said("server.marking.late-decisions.say-why-the-student-reads-it"))
+      .test("words", said("server.marking.late-decisions.say-why-the-student-reads-it"), hasWords)
       .max(500)
       .required(said("server.marking.late-decisions.say-why-the-student-reads-it")),
     /** What was on the screen: when the writing that would be taken was written, and when it came. */

@@ -65,7 +65,7 @@ const body = yup
   .object({
     question: yup.string().strict().max(40).required(),
     change: correctionShape,
-    reason: yup.string().strict().trim().max(500).default(""),
+    reason: yup.string().strict().max(500).default(""),
     /** What was shown beforehand, as it was told: absent, nothing is done yet. */
     expects: yup.string().strict().length(64),
   })

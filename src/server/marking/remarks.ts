@@ -8,7 +8,7 @@ import { person, remark } from "@/data/schema";
 import { t } from "@/words/t";
 import type { Viewer } from "../access/viewer";
 import { now } from "../base/clock";
-import { inputOf } from "../base/input";
+import { hasWords, inputOf } from "../base/input";
 import { badInput, notFound } from "../base/problems";
 import { openRoom } from "./room";
 
@@ -48,8 +48,7 @@ const body = yup
         text: yup
           .string()
           .strict()
-          .trim()
-          .min(1, said("server.marking.remarks.write-the-remark"))
+          .test("words", said("server.marking.remarks.write-the-remark"), hasWords)
           .max(1_000, said("server.marking.remarks.a-remark-has-at-most"))
           .required(said("server.marking.remarks.write-the-remark")),
         shared: yup.boolean().strict().required(),

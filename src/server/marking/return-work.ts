@@ -8,7 +8,7 @@ import { t } from "@/words/t";
 import type { Viewer } from "../access/viewer";
 import { currentMarksOf, type NewMark, setMarks } from "../attempts/marks";
 import { now } from "../base/clock";
-import { inputOf } from "../base/input";
+import { hasWords, inputOf } from "../base/input";
 import { badInput } from "../base/problems";
 import { note } from "../base/record";
 import { notify } from "../notices/notify";
@@ -152,8 +152,7 @@ const backBody = yup
     reason: yup
       .string()
       .strict()
-      .trim()
-      .min(1, said("server.marking.return-work.say-why-it-is-taken-back"))
+      .test("words", said("server.marking.return-work.say-why-it-is-taken-back"), hasWords)
       .max(500)
       .required(said("server.marking.return-work.say-why-it-is-taken-back")),
   })

@@ -178,6 +178,7 @@ describe("mail", () => {
       { kind: "extended", byMail: true },
       { kind: "answered", byMail: true },
       { kind: "gradebook", byMail: true },
+      { kind: "announced", byMail: true },
     ]);
     await say("Moved.");
     await say("Returned.", "returned");

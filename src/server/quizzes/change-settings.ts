@@ -11,7 +11,7 @@ import { openQuiz } from "../access/open-quiz";
 import { mustMay } from "../access/tie";
 import type { Viewer } from "../access/viewer";
 import { instantOf, now } from "../base/clock";
-import { inputOf } from "../base/input";
+import { hasWords, inputOf } from "../base/input";
 import { badInput, notFound } from "../base/problems";
 import { note } from "../base/record";
 import { holdQuizzes, moveDeadlines } from "./move-deadlines";
@@ -22,8 +22,7 @@ const body = yup
     reason: yup
       .string()
       .strict()
-      .trim()
-      .min(1, said("server.quizzes.change-settings.say-why-it-goes-on-record"))
+      .test("words", said("server.quizzes.change-settings.say-why-it-goes-on-record"), hasWords)
       .max(500)
       .required(said("server.quizzes.change-settings.reason-is-missing-it-goes-on")),
   })

@@ -10,7 +10,7 @@ import { mustMay } from "../access/tie";
 import type { Viewer } from "../access/viewer";
 import { now } from "../base/clock";
 import { signalAttempts, signalDesks } from "../base/desk-events";
-import { inputOf } from "../base/input";
+import { hasWords, inputOf } from "../base/input";
 import { badInput } from "../base/problems";
 import { note } from "../base/record";
 import { attemptIdsShape } from "./attempt-ids";
@@ -20,8 +20,7 @@ const body = yup
     text: yup
       .string()
       .strict()
-      .trim()
-      .min(1, said("server.quizzes.desk-messages.write-what-everybody-should-read"))
+      .test("words", said("server.quizzes.desk-messages.write-what-everybody-should-read"), hasWords)
       .max(500, said("server.quizzes.desk-messages.a-message-to-the-desks-has"))
       .required(said("server.quizzes.desk-messages.text-is-missing-what-everybody-should")),
     /** To whom alone; absent: to everybody. */

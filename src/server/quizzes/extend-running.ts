@@ -12,7 +12,7 @@ import type { Viewer } from "../access/viewer";
 import { iso, now } from "../base/clock";
 import { config } from "../base/config";
 import { signalDesks } from "../base/desk-events";
-import { inputOf } from "../base/input";
+import { hasWords, inputOf } from "../base/input";
 import { badInput } from "../base/problems";
 import { note } from "../base/record";
 import { notify } from "../notices/notify";
@@ -29,8 +29,7 @@ const body = yup
     reason: yup
       .string()
       .strict()
-      .trim()
-      .min(1, said("server.quizzes.change-settings.say-why-it-goes-on-record"))
+      .test("words", said("server.quizzes.change-settings.say-why-it-goes-on-record"), hasWords)
       .max(500)
       .required(said("server.quizzes.change-settings.reason-is-missing-it-goes-on")),
     attemptIds: attemptIdsShape(),

@@ -13,7 +13,7 @@ import { openQuiz } from "../access/open-quiz";
 import { mustMay } from "../access/tie";
 import type { Viewer } from "../access/viewer";
 import { instantOf, iso } from "../base/clock";
-import { inputOf } from "../base/input";
+import { hasWords, inputOf } from "../base/input";
 import { badInput, notFound, Problem } from "../base/problems";
 import { note } from "../base/record";
 import { tried } from "../base/tried";
@@ -61,8 +61,7 @@ const body = yup
     reason: yup
       .string()
       .strict()
-      .trim()
-      .min(1, said("server.quizzes.set-times.say-why-the-students-read-it"))
+      .test("words", said("server.quizzes.set-times.say-why-the-students-read-it"), hasWords)
       .max(500),
     /** The state that was looked over; absent: whatever it is. */
     expects: yup.string().strict().max(100),

@@ -9,7 +9,7 @@ import { mustMay } from "../access/tie";
 import type { Viewer } from "../access/viewer";
 import { handInAll } from "../attempts/settle";
 import { now } from "../base/clock";
-import { inputOf } from "../base/input";
+import { hasWords, inputOf } from "../base/input";
 import { badInput } from "../base/problems";
 import { note } from "../base/record";
 import { notify } from "../notices/notify";
@@ -21,8 +21,7 @@ const body = yup
     reason: yup
       .string()
       .strict()
-      .trim()
-      .min(1, said("server.watch.end-attempts.say-why-the-student-reads-it"))
+      .test("words", said("server.watch.end-attempts.say-why-the-student-reads-it"), hasWords)
       .max(500)
       .required(said("server.watch.end-attempts.say-why-the-student-reads-it")),
   })

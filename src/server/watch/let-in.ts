@@ -14,7 +14,7 @@ import { lockAttempt } from "../attempts/lock-attempt";
 import { iso, now } from "../base/clock";
 import { config } from "../base/config";
 import { signalAttempt } from "../base/desk-events";
-import { inputOf } from "../base/input";
+import { hasWords, inputOf } from "../base/input";
 import { badInput, isDuplicate, notFound, Problem } from "../base/problems";
 import { note } from "../base/record";
 import { reopenAttempt } from "../desk/reopen-attempt";
@@ -40,8 +40,7 @@ const body = yup
     reason: yup
       .string()
       .strict()
-      .trim()
-      .min(1, said("server.watch.end-attempts.say-why-the-student-reads-it"))
+      .test("words", said("server.watch.end-attempts.say-why-the-student-reads-it"), hasWords)
       .max(500)
       .required(said("server.watch.end-attempts.say-why-the-student-reads-it")),
   })
