@@ -150,6 +150,10 @@ const courseStaffWays = (slug: string): [string, string, unknown?][] => [
     `/api/courses/${slug}/gradebook/plan`,
     { plan: { categories: [], missingCountsZero: true, scale: null } },
   ],
+  ["GET", `/courses/${slug}/plan/write`],
+  ["POST", `/api/courses/${slug}/plan`, { sections: [], expects: "none" }],
+  ["POST", `/api/courses/${slug}/announcements`, { id: DEVICE, text: "None." }],
+  ["POST", `/api/courses/${slug}/take-down`, { id: DEVICE }],
   ["GET", `/courses/${slug}/allowances`],
   ...allowanceWays(`/api/courses/${slug}`),
 ];

@@ -45,7 +45,7 @@ export function PlanEditor({ slug, plan, expects, quizzes }: PlanEditorProps) {
       const now = await ask<{ plan: PlanDraft; expects: string }>(`/api/courses/${slug}/plan`, {
         body: { sections: draft, expects: kept.expects },
       });
-      // What is new has its lasting name now; an editor that stays open keeps its place.
+      // What is new has its lasting name now.
       setKept(now);
       setDraft(now.plan);
       setTold(t("course.plan-editor.kept"));
@@ -56,26 +56,29 @@ export function PlanEditor({ slug, plan, expects, quizzes }: PlanEditorProps) {
   };
   return (
     <div className="mt-6 max-w-[60rem]" data-ready="true">
-      {draft.length === 0 && <p className="font-read text-lg">{t("course.plan-editor.nothing-yet")}</p>}
-      {draft.map((section, place) => (
-        <SectionEditor
-          key={section.id}
-          section={section}
-          place={place}
-          sections={draft.length}
-          quizzes={quizzes}
-          onChange={change}
-          onMove={(by) => set(movedIn(draft, place, by))}
-          onTakeOut={() => set(draft.filter(({ id }) => id !== section.id))}
-        />
-      ))}
-      <button
-        type="button"
-        className="button mt-2"
-        onClick={() => set([...draft, { id: newName(), title: "", starts: null, entries: [] }])}
-      >
-        {t("course.plan-editor.add-a-week-or-topic")}
-      </button>
+      {/* While it is being kept nothing is written: what comes back takes its place. */}
+      <div inert={busy}>
+        {draft.length === 0 && <p className="font-read text-lg">{t("course.plan-editor.nothing-yet")}</p>}
+        {draft.map((section, place) => (
+          <SectionEditor
+            key={section.id}
+            section={section}
+            place={place}
+            sections={draft.length}
+            quizzes={quizzes}
+            onChange={change}
+            onMove={(by) => set(movedIn(draft, place, by))}
+            onTakeOut={() => set(draft.filter(({ id }) => id !== section.id))}
+          />
+        ))}
+        <button
+          type="button"
+          className="button mt-2"
+          onClick={() => set([...draft, { id: newName(), title: "", starts: null, entries: [] }])}
+        >
+          {t("course.plan-editor.add-a-week-or-topic")}
+        </button>
+      </div>
       <div className="sticky bottom-0 mt-6 flex flex-wrap items-center gap-3 border-t border-ink bg-paper py-4">
         <button
           type="button"
