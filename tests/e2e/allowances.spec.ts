@@ -135,7 +135,9 @@ test("a window and who may take it, by keys alone; a section's own window; throu
     await expect(effect.getByText("A date is missing")).toBeVisible();
     await page.getByLabel("Opens: date and time").last().fill("2031-03-04T09:00");
     // What contradicts itself is said, with the dates.
-    await expect(effect.getByText(/would be due or close before it opens .*opens Tue 4 Mar, 09:00/)).toBeVisible();
+    await expect(
+      effect.getByText(/would be due or close before it opens .*opens Tue 4 Mar, 09:00/),
+    ).toBeVisible();
     await page.getByRole("combobox", { name: "Closes" }).last().selectOption({ label: "on a date" });
     await page.getByLabel("Closes: date and time").last().fill("2031-03-04T11:00");
     await expect(effect.getByText(/^25 min, two attempts.*opens Tue 4 Mar, 09:00$/)).toBeVisible();

@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 import { type DraftSection, movedIn, type PlanDraft } from "@/core/course/plan-draft";
 import { ask, refusalOr } from "@/ui/requests";
 import { t } from "@/words/t";
+import { newName } from "./new-name";
 import { SectionEditor } from "./SectionEditor";
 
 export interface PlanEditorProps {
@@ -10,13 +11,6 @@ export interface PlanEditorProps {
   readonly expects: string;
   readonly quizzes: readonly { readonly id: string; readonly title: string }[];
 }
-
-let made = 0;
-/** A name for what is new, until it is kept. */
-export const newName = (): string => {
-  made += 1;
-  return `new-${made}`;
-};
 
 /** Writes the plan of a course: weeks and topics with what stands in them. Kept when its writer says so. */
 export function PlanEditor({ slug, plan, expects, quizzes }: PlanEditorProps) {

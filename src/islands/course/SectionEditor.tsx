@@ -2,7 +2,7 @@ import { ArrowDown, ArrowUp, X } from "lucide-react";
 import type { ReactNode } from "react";
 import { type DraftEntry, type DraftSection, movedIn } from "@/core/course/plan-draft";
 import { t } from "@/words/t";
-import { newName } from "./PlanEditor";
+import { newName } from "./new-name";
 import { PlanText } from "./PlanText";
 
 interface SectionEditorProps {

@@ -1,13 +1,14 @@
-import type { TimesEffect } from "@/core/allowances/times-view";
-import type { Viewer } from "../access/viewer";
 import { notFound } from "../base/problems";
-import type { AllowanceFor } from "./allowance-scope";
-import { giveAllowance, lookOverAllowance, lookOverTakingBack, takeAllowanceBack } from "./give-allowance";
-
-type Deed = (viewer: Viewer, what: AllowanceFor, input: unknown) => Promise<TimesEffect>;
+import {
+  type AllowanceDeed,
+  giveAllowance,
+  lookOverAllowance,
+  lookOverTakingBack,
+  takeAllowanceBack,
+} from "./give-allowance";
 
 /** What can be asked for, by the name in its address: each deed, and what it would do. */
-const DEEDS: ReadonlyMap<string, Deed> = new Map([
+const DEEDS: ReadonlyMap<string, AllowanceDeed> = new Map([
   ["give", giveAllowance],
   ["give-effect", lookOverAllowance],
   ["take-back", takeAllowanceBack],
@@ -15,7 +16,7 @@ const DEEDS: ReadonlyMap<string, Deed> = new Map([
 ]);
 
 /** A deed by its name. @throws Problem "not found" */
-export function allowanceDeed(name: string | undefined): Deed {
+export function allowanceDeed(name: string | undefined): AllowanceDeed {
   const deed = DEEDS.get(name ?? "");
   if (!deed) throw notFound();
   return deed;

@@ -55,56 +55,47 @@ const termsIn = (given: Given): AllowanceTerms => ({
   daysLater: given.daysLater ?? null,
 });
 
-/** What giving an allowance would do; nothing is changed. */
-export async function lookOverAllowance(
-  viewer: Viewer,
-  what: AllowanceFor,
-  input: unknown,
-): Promise<TimesEffect> {
+/** The reason, which every deed has to have. @throws Problem without one */
+function reasonIn(reason: string | undefined): string {
+  if (reason === undefined) throw badInput(t("server.quizzes.set-times.reason-is-missing-the-students-read"));
+  return reason;
+}
+
+async function giving(viewer: Viewer, what: AllowanceFor, input: unknown, isMeant: boolean) {
   const given = inputOf(allowanceShape, input);
   const scope = await openScope(viewer, what);
-  return tried((tx) => give(tx, viewer, scope, given, ""));
+  const reason = isMeant ? reasonIn(given.reason) : "";
+  const deed = (tx: Database) => give(tx, viewer, scope, given, reason);
+  return isMeant ? inTransaction(deed) : tried(deed);
 }
+
+async function takingBack(viewer: Viewer, what: AllowanceFor, input: unknown, isMeant: boolean) {
+  const wanted = inputOf(takeBackShape, input);
+  const scope = await openScope(viewer, what);
+  const reason = isMeant ? reasonIn(wanted.reason) : "";
+  const deed = (tx: Database) => takeBack(tx, viewer, scope, wanted, reason);
+  return isMeant ? inTransaction(deed) : tried(deed);
+}
+
+/** Something done with allowances, or looked over. */
+export type AllowanceDeed = (viewer: Viewer, what: AllowanceFor, input: unknown) => Promise<TimesEffect>;
+
+/** What giving an allowance would do; nothing is changed. */
+export const lookOverAllowance: AllowanceDeed = (viewer, what, input) => giving(viewer, what, input, false);
 
 /**
  * Gives an allowance to students or to a section, in the place of what each had been given there before. Attempts that run move
  * with it; those for whom something becomes otherwise are told, and nobody else.
  */
-export async function giveAllowance(
-  viewer: Viewer,
-  what: AllowanceFor,
-  input: unknown,
-): Promise<TimesEffect> {
-  const given = inputOf(allowanceShape, input);
-  const scope = await openScope(viewer, what);
-  const { reason } = given;
-  if (reason === undefined) throw badInput(t("server.quizzes.set-times.reason-is-missing-the-students-read"));
-  return inTransaction((tx) => give(tx, viewer, scope, given, reason));
-}
+export const giveAllowance: AllowanceDeed = (viewer, what, input) => giving(viewer, what, input, true);
 
 /** What taking an allowance back would do; nothing is changed. */
-export async function lookOverTakingBack(
-  viewer: Viewer,
-  what: AllowanceFor,
-  input: unknown,
-): Promise<TimesEffect> {
-  const wanted = inputOf(takeBackShape, input);
-  const scope = await openScope(viewer, what);
-  return tried((tx) => takeBack(tx, viewer, scope, wanted, ""));
-}
+export const lookOverTakingBack: AllowanceDeed = (viewer, what, input) =>
+  takingBack(viewer, what, input, false);
 
 /** Takes an allowance back: from now on what everyone has holds, or what else was given. */
-export async function takeAllowanceBack(
-  viewer: Viewer,
-  what: AllowanceFor,
-  input: unknown,
-): Promise<TimesEffect> {
-  const wanted = inputOf(takeBackShape, input);
-  const scope = await openScope(viewer, what);
-  const { reason } = wanted;
-  if (reason === undefined) throw badInput(t("server.quizzes.set-times.reason-is-missing-the-students-read"));
-  return inTransaction((tx) => takeBack(tx, viewer, scope, wanted, reason));
-}
+export const takeAllowanceBack: AllowanceDeed = (viewer, what, input) =>
+  takingBack(viewer, what, input, true);
 
 /** Which allowances hold in a scope itself. */
 const heldIn = (tx: Database, { courseId, quiz }: AllowanceScope) =>
