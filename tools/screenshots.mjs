@@ -122,8 +122,6 @@ async function views(page, url, picture) {
   await picture("desk-essay");
   await open("/gradebook/nav-110");
   await picture("gradebook");
-  await open("/courses/nav-110/plan");
-  await picture("course-plan");
   await forStaff(page, url, picture);
 }
 
@@ -185,6 +183,14 @@ async function forStaff(page, url, picture) {
   await openNamed("nav-110", "Half-term paper", "figures");
   await page.locator("canvas").waitFor();
   await picture("how-questions-behaved");
+  await openNamed("nav-110", "Tides and clearances", "times");
+  await page.getByRole("button", { name: "Give an allowance" }).click();
+  await page.getByRole("searchbox").fill("noor");
+  await page.getByRole("checkbox", { name: "Noor Haldane" }).check();
+  await page.getByRole("textbox", { name: "Times the time limit" }).fill("1.5");
+  await page.getByText(/30 min for you/).waitFor();
+  await page.getByRole("heading", { name: "Allowances" }).evaluate((head) => head.scrollIntoView());
+  await picture("times-and-allowances");
   await openNamed("nav-110", "Tides and clearances", "watch");
   const stop = await someWrite(url, /quizzes\/([^/]+)/.exec(page.url())?.[1] ?? "");
   await page.reload({ waitUntil: "domcontentloaded" });

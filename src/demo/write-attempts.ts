@@ -284,6 +284,10 @@ async function insertWork(db: Queryable, planned: readonly Planned[]): Promise<v
   }
   await inParts(standing, (part) => db.insert(schema.answer).values(part));
   await inParts(log, (part) => db.insert(schema.answerLog).values(part));
+  await db.execute(sql`update attempt_question q set seen_at = seen.at from (
+      select x.attempt_id, x.slot, coalesce(lag(x.written_at) over (partition by x.attempt_id order by x.written_at, x.slot), a.started_at) as at
+      from answer x join attempt a on a.id = x.attempt_id
+    ) seen where seen.attempt_id = q.attempt_id and seen.slot = q.slot and q.seen_at is null`);
   await inParts(checks, (part) => db.insert(schema.answerCheck).values(part));
   const files = planned.flatMap((each) =>
     each.taken.files.map((file) => ({

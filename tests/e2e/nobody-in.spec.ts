@@ -68,6 +68,7 @@ const attemptWays = (id: string): [string, string, unknown?][] => [
   ["POST", `/api/attempts/${id}/begin`, {}],
   ["POST", `/api/attempts/${id}/move`, { from: 0, to: 1 }],
   ["POST", `/api/attempts/${id}/check`, { slot: 1 }],
+  ["POST", `/api/attempts/${id}/sights`, { sights: [{ slot: 1, at: 1 }] }],
   ["POST", `/api/attempts/${id}/hand-in`, {}],
   ["POST", `/api/attempts/${id}/take-back`, {}],
 ];

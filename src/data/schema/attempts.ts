@@ -100,6 +100,8 @@ export const attemptQuestion = pgTable(
     slot: smallint().notNull(),
     /** Its id within the quiz. */
     questionId: text().notNull(),
+    /** When it was first on the screen, as its desk told; null: it did not. */
+    seenAt: instant(),
   },
   (table) => [primaryKey({ columns: [table.attemptId, table.slot] }), index().on(table.questionId)],
 );

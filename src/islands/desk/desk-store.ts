@@ -11,6 +11,7 @@ import { HandingIn } from "./handing-in";
 import { isOfflineCopy, notedHere, storeDesk, storedOffset } from "./offline-desk";
 import { Saving } from "./saving";
 import { ServerLink } from "./server-link";
+import { Sights } from "./sights";
 import { Turning } from "./turning";
 
 /** Everything that happens at a desk, apart from how it looks: its parts, joined. */
@@ -24,6 +25,7 @@ export class DeskStore {
   readonly turning: Turning;
   readonly handingIn: HandingIn;
   readonly link: ServerLink;
+  readonly sights: Sights;
   readonly #journal: Journal<DeskView["answers"][number]>;
 
   constructor(readonly view: DeskView) {
@@ -74,6 +76,7 @@ export class DeskStore {
       onOver: () => this.link.stopListening(),
     });
     const parts = [this.screen, this.clock, this.keeping, this.turning, this.handingIn] as const;
+    this.sights = new Sights(this.screen, now);
     this.link = new ServerLink(...parts, { onBack: () => this.#isBack() });
   }
 
@@ -86,7 +89,11 @@ export class DeskStore {
     this.link.open(!confirmed && !isOfflineCopy());
     this.keeping.open();
     storeDesk(attemptId);
-    const leave = () => this.saving.leave();
+    this.sights.open();
+    const leave = () => {
+      this.saving.leave();
+      void this.sights.tell();
+    };
     const back = () => {
       this.#isBack();
       void this.link.measure();
@@ -102,6 +109,7 @@ export class DeskStore {
       removeEventListener("pagehide", leave);
       removeEventListener("pageshow", back);
       removeEventListener("online", back);
+      this.sights.close();
       this.link.close();
       this.handingIn.stop();
       this.files.stop();

@@ -277,6 +277,34 @@ describe("a section, a course, and no closing", () => {
   });
 });
 
+test("what opens again, and what is known already, is said before it is done; staff see it open", async () => {
+  const { staffQuizzes } = await import("../overview/staff-quizzes");
+  const adaeze = await viewer("adaeze.okafor");
+  const review = await quiz("Field camp review");
+  const stateOf = async () => (await staffQuizzes(adaeze, { quizId: review }))[0]?.state;
+  const before = await stateOf();
+  expect(before).not.toBe("open");
+  const closes = new Date(Date.now() + 2 * DAY).toISOString();
+  const given = { personIds: [bao.id], due: closes, closes };
+  const { warnings } = await lookOverAllowance(adaeze, { quiz: review }, given);
+  expect(warnings).toContain("What has closed is open again for one student: Field camp review.");
+  expect(warnings.join()).toContain("Right answers are shown already, to some at least: Field camp review.");
+  expect(await stateOf()).toBe(before);
+  await giveAllowance(adaeze, { quiz: review }, { ...given, reason: "was ill" });
+  expect(await stateOf()).toBe("open");
+  await takeAllowanceBack(
+    adaeze,
+    { quiz: review },
+    {
+      id: (
+        await sql`select id from allowance where quiz_id = ${review} and person_id = ${bao.id} and ended_at is null`
+      )[0]?.id,
+      reason: "x",
+    },
+  );
+  expect(await stateOf()).toBe(before);
+});
+
 test("no response to a student tells another's allowance", async () => {
   const mark = "secretly reads with a lens";
   const secret = {

@@ -302,7 +302,10 @@ async function change(
     moved,
     told: news.length,
     reads: reader ? { name: reader.name, title: reader.quiz.title, line: briefLine(reader) } : null,
-    warnings: [...unchanged(scope, before, theirs, people.length), ...warningsAbout(coming)],
+    warnings: [
+      ...unchanged(scope, before, theirs, people.length),
+      ...(await warningsAbout(tx, before, after, concerned)),
+    ],
     expects,
   };
 }

@@ -1,3 +1,4 @@
+import { SECOND } from "@/core/time/instants";
 import { say, t } from "@/words/t";
 import type { Viewer } from "../access/viewer";
 import { csvOf } from "../base/csv";
@@ -11,9 +12,14 @@ const COLUMNS = [
   "facility",
   "deviation",
   "discrimination",
+  "seconds",
   "remarkable",
 ] as const;
 const figure = (value: number | null): string => (value === null ? "" : value.toFixed(4));
+
+/** In whole seconds: a time is not known more exactly. */
+const seconds = (time: number | undefined): string =>
+  time === undefined ? "" : `${Math.round(time / SECOND)}`;
 
 /** The figures of a quiz's questions as CSV, as they are shown. */
 export async function figuresFile(viewer: Viewer, quizId: string, choice: FiguresChoice): Promise<string> {
@@ -28,6 +34,7 @@ export async function figuresFile(viewer: Viewer, quizId: string, choice: Figure
       figure(of?.facility ?? null),
       figure(of?.deviation ?? null),
       figure(of?.discrimination ?? null),
+      seconds(view.times.get(id)),
       remarkablesOf(view, id).map(say).join("; "),
     ];
   });

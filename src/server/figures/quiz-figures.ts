@@ -57,6 +57,8 @@ export interface FiguresView {
   readonly maximum: number | null;
   /** How many of the chosen attempts still wait for marks, and so are left out. */
   readonly waiting: number;
+  /** Of each question, the median time from its first sight to its last change, in milliseconds; absent: it is not known. */
+  readonly times: ReadonlyMap<string, number>;
   /** The median time from the start to the hand-in, in milliseconds. */
   readonly time: number | null;
   /** Questions to which a wrong answer was given more often than the right one. */
@@ -128,6 +130,20 @@ async function marksIn(ids: readonly string[]) {
     )
     .where(inArray(mark.attemptId, [...ids]))
     .orderBy(asc(mark.attemptId), asc(mark.slot), desc(mark.added));
+}
+
+/** Of each question, the median time from its first sight to its last change, over those who changed something. */
+async function timesIn(ids: readonly string[]): Promise<ReadonlyMap<string, number>> {
+  if (ids.length === 0) return new Map();
+  const rows = await database().execute<{ question: string; time: number }>(sql`
+    select q.question_id as question,
+      (percentile_cont(0.5) within group (order by extract(epoch from x.written_at - q.seen_at)) * 1000)::float8 as time
+    from attempt_question q
+    join answer x on x.attempt_id = q.attempt_id and x.slot = q.slot
+    where q.attempt_id in (select id::uuid from jsonb_array_elements_text(${JSON.stringify(ids)}::jsonb) as chosen(id))
+      and q.seen_at is not null and x.answer is not null and x.written_at >= q.seen_at
+    group by q.question_id`);
+  return new Map(rows.map(({ question, time }) => [question, time]));
 }
 
 /** Questions of one part in which one wrong answer was given more often than all that earned everything. */
@@ -254,6 +270,7 @@ export async function figuresOf(viewer: Viewer, quizId: string, asked: FiguresCh
     time: median(
       marked.map((row) => (instantOf(row.handedInAt) ?? row.startedAt.getTime()) - row.startedAt.getTime()),
     ),
+    times: await timesIn(marked.map(({ id }) => id)),
     wrongMoreOften: await wrongMoreOften(marked.map(({ id }) => id)),
     rest: restOf(
       questions,

@@ -3,6 +3,8 @@ import type { CourseRole } from "@/core/access/may";
 import type { Instant } from "@/core/time/instants";
 import { DAY } from "@/core/time/instants";
 import { database } from "@/data/database";
+import { quiz } from "@/data/schema";
+import { groupEnds } from "../access/group-ends";
 import type { Viewer } from "../access/viewer";
 import { iso, now } from "../base/clock";
 
@@ -49,6 +51,8 @@ interface Row extends Record<string, unknown> {
   opens: string | null;
   due: string | null;
   closes: string | null;
+  /** The last closing of anyone. */
+  last_closes: string | null;
   students: number;
   handed_in: number;
   running: number;
@@ -66,9 +70,10 @@ const instantIn = (text: string | null): Instant | null => (text === null ? null
 
 function stateOf(row: Row, at: Instant): StaffState {
   const opens = instantIn(row.opens);
-  const closes = instantIn(row.closes);
+  const closes = instantIn(row.last_closes);
+  if (row.running > 0) return "open";
   if (opens !== null && at < opens) return "coming";
-  if (closes === null || at < closes || row.running > 0) return "open";
+  if (closes === null || at < closes) return "open";
   if (row.awaiting > 0 || row.late > 0) return "closed";
   return row.unreturned > 0 ? "marked" : "returned";
 }
@@ -87,17 +92,17 @@ export async function staffQuizzes(
   const at = now();
   const rows = await database().execute<Row>(sql`
     with taught as (
-      select q.id, q.title, q.opens, q.due, q.closes, q.course_id, q.only_assigned, c.slug, c.title as course, e.role,
-        v.facts->>'language' as language
+      select quiz.id, quiz.title, quiz.opens, quiz.due, quiz.closes, quiz.course_id, quiz.only_assigned, c.slug, c.title as course, e.role,
+        v.facts->>'language' as language, ${groupEnds().groupCloses} as last_closes
       from enrolment e
       join course c on c.id = e.course_id
-      join quiz q on q.course_id = c.id
-      join quiz_version v on v.quiz_id = q.id and v.number = q.current_version
+      join ${quiz} on ${quiz.courseId} = c.id
+      join quiz_version v on v.quiz_id = quiz.id and v.number = quiz.current_version
       where e.person_id = ${viewer.id}
         and (e.role in ('instructor', 'observer')
-          or (e.role = 'assistant' and exists (select 1 from given_quiz g where g.quiz_id = q.id and g.person_id = e.person_id)))
-        and (${only.courseId ?? null}::uuid is null or q.course_id = ${only.courseId ?? null}::uuid)
-        and (${only.quizId ?? null}::uuid is null or q.id = ${only.quizId ?? null}::uuid)
+          or (e.role = 'assistant' and exists (select 1 from given_quiz g where g.quiz_id = quiz.id and g.person_id = e.person_id)))
+        and (${only.courseId ?? null}::uuid is null or quiz.course_id = ${only.courseId ?? null}::uuid)
+        and (${only.quizId ?? null}::uuid is null or quiz.id = ${only.quizId ?? null}::uuid)
     ),
     papers as (
       select a.quiz_id,
@@ -137,7 +142,7 @@ export async function staffQuizzes(
       where w.decision is null and a.handed_in_at is not null
       group by a.quiz_id
     )
-    select taught.id, taught.title, taught.language, taught.slug, taught.course, taught.role, taught.opens, taught.due, taught.closes,
+    select taught.id, taught.title, taught.language, taught.slug, taught.course, taught.role, taught.opens, taught.due, taught.closes, taught.last_closes,
       (select count(*)::int from enrolment s where s.course_id = taught.course_id and s.role = 'student'
         and (not taught.only_assigned or exists (
           select 1 from assignment n where n.quiz_id = taught.id and n.person_id = s.person_id))) as students,

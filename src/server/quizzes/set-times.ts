@@ -151,7 +151,7 @@ async function change(
     moved: ends,
     told: news.length,
     reads: reader ? { name: reader.name, title: quiz.title, line: briefLine(reader) } : null,
-    warnings: warningsAbout(after.values()),
+    warnings: await warningsAbout(tx, before, after),
     expects,
   };
 }

@@ -1,13 +1,14 @@
-import { and, asc, eq, inArray, sql } from "drizzle-orm";
+import { and, asc, eq, inArray, isNotNull, max, sql } from "drizzle-orm";
 import { attemptsAllowed } from "@/core/attempt/attempts-left";
 import { type Allowance, timeAllowed } from "@/core/attempt/deadline";
 import type { Window } from "@/core/attempt/window";
 import { decidingLine } from "@/core/brief/rule-sentences";
+import { KEY } from "@/core/quiz/contradictions";
 import { type Said, said } from "@/core/said";
 import { capitalized } from "@/core/text/capitalized";
 import { dayAndTime, lengthInWords } from "@/core/time/said-times";
 import type { Database } from "@/data/database";
-import { enrolment, person, quiz as quizTable } from "@/data/schema";
+import { attempt, enrolment, person, quiz as quizTable } from "@/data/schema";
 import { say, t } from "@/words/t";
 import { allowancesIn, windowOf } from "../access/allowances";
 import { isAssignedTo } from "../access/assigned";
@@ -118,10 +119,80 @@ export const briefLine = ({
 }: Pick<TimesOfStudent, "quiz" | "allowance" | "window">) =>
   capitalized(say(decidingLine({ rules: quiz.settings, allowance, window, zone: config.zone }, now())));
 
-/** Who cannot begin any more, or gets less out of it than it says: sentences to look at before it is done. */
-export function warningsAbout(after: Iterable<TimesOfStudent>): string[] {
+/** As many quizzes are named in one sentence. */
+const NAMED = 5;
+
+type Times = ReadonlyMap<string, TimesOfStudent>;
+
+/** Quizzes of which right answers are shown already, to some at least. */
+async function keysThatAreOut(tx: Database, quizzes: readonly QuizRow[]): Promise<ReadonlySet<string>> {
+  const shown = quizzes.filter(({ settings: { reveal } }) => KEY.some((what) => reveal[what] !== "never"));
+  if (shown.length === 0) return new Set();
+  const rows = await tx
+    .select({ id: attempt.quizId, returned: max(attempt.returnedAt) })
+    .from(attempt)
+    .where(
+      and(
+        inArray(
+          attempt.quizId,
+          shown.map(({ id }) => id),
+        ),
+        isNotNull(attempt.handedInAt),
+      ),
+    )
+    .groupBy(attempt.quizId);
+  const handedIn = new Map(rows.map(({ id, returned }) => [id, returned]));
+  return new Set(
+    shown
+      .filter(({ id, settings: { reveal }, shownTold }) =>
+        KEY.some(
+          (what) =>
+            shownTold.includes(what) ||
+            (reveal[what] === "at-hand-in" && handedIn.has(id)) ||
+            (reveal[what] === "when-returned" && (handedIn.get(id) ?? null) !== null),
+        ),
+      )
+      .map(({ id }) => id),
+  );
+}
+
+/** What should be looked at before a change of times is done, in sentences. @param only those it is about; absent: everyone */
+export async function warningsAbout(
+  tx: Database,
+  before: Times,
+  after: Times,
+  only?: ReadonlySet<string>,
+): Promise<string[]> {
+  const at = now();
+  const isOver = ({ window: { closes } }: TimesOfStudent) => closes !== null && closes <= at;
+  const theirs = [...after].filter(([, each]) => (only?.has(each.personId) ?? true) && !isOver(each));
+  const again = theirs.filter(([key]) => {
+    const then = before.get(key);
+    return then !== undefined && isOver(then);
+  });
+  const gain = theirs.filter(([key, each]) => {
+    const then = before.get(key);
+    return then === undefined || changesBetween(then, each).length > 0;
+  });
+  const out = await keysThatAreOut(tx, [...new Map(gain.map(([, { quiz }]) => [quiz.id, quiz])).values()]);
+  const titlesOf = (some: typeof theirs) => {
+    const titles = [...new Set(some.map(([, { quiz }]) => quiz.title))];
+    return titles.slice(0, NAMED).join(", ") + (titles.length > NAMED ? " …" : "");
+  };
+  const known = gain.filter(([, { quiz }]) => out.has(quiz.id));
+  return [
+    ...(again.length > 0
+      ? [t("server.quizzes.set-times.open-again", { titles: titlesOf(again), count: again.length })]
+      : []),
+    ...(known.length > 0 ? [t("server.quizzes.set-times.answers-are-out", { titles: titlesOf(known) })] : []),
+    ...cutShort(theirs.map(([, each]) => each)),
+  ];
+}
+
+/** Who gets less out of it than the limit says. */
+function cutShort(some: readonly TimesOfStudent[]): string[] {
   const found: string[] = [];
-  for (const { name, quiz, window, time } of after) {
+  for (const { name, quiz, window, time } of some) {
     const { opens, closes } = window;
     if (opens === null || closes === null || time === null || !(quiz.settings.closingCutsClock ?? true))
       continue;

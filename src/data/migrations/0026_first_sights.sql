@@ -1,0 +1,1 @@
+ALTER TABLE "attempt_question" ADD COLUMN "seen_at" timestamp (3) with time zone;
