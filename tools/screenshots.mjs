@@ -189,7 +189,9 @@ async function forStaff(page, url, picture) {
   await page.getByRole("checkbox", { name: "Noor Haldane" }).check();
   await page.getByRole("textbox", { name: "Times the time limit" }).fill("1.5");
   await page.getByText(/30 min for you/).waitFor();
-  await page.getByRole("heading", { name: "Allowances" }).evaluate((head) => head.scrollIntoView());
+  await page
+    .getByRole("heading", { name: "Allowances", exact: true })
+    .evaluate((head) => head.scrollIntoView());
   await picture("times-and-allowances");
   await openNamed("nav-110", "Tides and clearances", "watch");
   const stop = await someWrite(url, /quizzes\/([^/]+)/.exec(page.url())?.[1] ?? "");
