@@ -11,6 +11,8 @@ export interface PlannedItem {
   /** Null: it is marked outside Shizuka. */
   readonly quizId: string | null;
   readonly fullForTakingPart: boolean;
+  /** The work for which it may stand in, where its student chooses so; null: for none. */
+  readonly standsInFor: string | null;
 }
 
 export interface PlannedCategory {

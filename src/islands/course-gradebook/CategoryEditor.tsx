@@ -106,6 +106,7 @@ export function CategoryEditor({ category, share, draft, quizzes, onChange }: Ca
                 maximum: "10",
                 quizId: null,
                 fullForTakingPart: false,
+                standsInFor: null,
               }),
             )
           }
@@ -127,6 +128,7 @@ export function CategoryEditor({ category, share, draft, quizzes, onChange }: Ca
                     maximum: quiz.maximum,
                     quizId: quiz.id,
                     fullForTakingPart: false,
+                    standsInFor: null,
                   }),
                 );
             }}
@@ -162,7 +164,10 @@ interface ItemEditorProps {
 }
 
 function ItemEditor({ item, isFirst, categoryId, draft, onChange }: ItemEditorProps) {
-  const { id, title, maximum, quizId, fullForTakingPart } = item;
+  const { id, title, maximum, quizId, fullForTakingPart, standsInFor } = item;
+  const others = draft.categories
+    .flatMap(({ items }) => items)
+    .filter((other) => other.id !== id && (other.id === standsInFor || !other.standsInFor));
   const set = (change: Partial<PlannedItem>) => onChange(changeItem(draft, id, change));
   const named = title || t("course-gradebook.category-editor.new-work");
   return (
@@ -194,6 +199,24 @@ function ItemEditor({ item, isFirst, categoryId, draft, onChange }: ItemEditorPr
             onChange={({ target }) => set({ fullForTakingPart: target.checked })}
           />
           {t("course-gradebook.category-editor.full-for-taking-part")}
+        </label>
+      )}
+      {others.length > 0 && (
+        <label className="small flex items-center gap-1.5">
+          {t("course-gradebook.category-editor.may-stand-in-for")}
+          <select
+            className="field w-36"
+            aria-label={t("course-gradebook.category-editor.what-may-stand-in", { title: named })}
+            value={standsInFor ?? ""}
+            onChange={({ target }) => set({ standsInFor: target.value === "" ? null : target.value })}
+          >
+            <option value="">{t("course-gradebook.category-editor.nothing")}</option>
+            {others.map((other) => (
+              <option key={other.id} value={other.id}>
+                {other.title || t("course-gradebook.category-editor.new-work")}
+              </option>
+            ))}
+          </select>
         </label>
       )}
       <select

@@ -39,7 +39,9 @@ export const withoutItem = (plan: GradebookPlan, id: string): GradebookPlan =>
     plan,
     plan.categories.map((category) => ({
       ...category,
-      items: category.items.filter((item) => item.id !== id),
+      items: category.items
+        .filter((item) => item.id !== id)
+        .map((item) => (item.standsInFor === id ? { ...item, standsInFor: null } : item)),
     })),
   );
 
@@ -47,10 +49,12 @@ export const withoutItem = (plan: GradebookPlan, id: string): GradebookPlan =>
 export function moveItem(plan: GradebookPlan, id: string, to: string): GradebookPlan {
   const item = plan.categories.flatMap(({ items }) => items).find((each) => each.id === id);
   if (!item) return plan;
-  const without = withoutItem(plan, id);
   return withCategories(
-    without,
-    without.categories.map((each) => (each.id === to ? { ...each, items: [...each.items, item] } : each)),
+    plan,
+    plan.categories.map((category) => {
+      const items = category.items.filter((each) => each.id !== id);
+      return { ...category, items: category.id === to ? [...items, item] : items };
+    }),
   );
 }
 
@@ -85,18 +89,24 @@ export const withoutCategory = (plan: GradebookPlan, id: string): GradebookPlan 
 /** An earlier plan as a draft of now: what is not there any more is new again. */
 export function asDraft(earlierPlan: GradebookPlan, now: GradebookPlan): GradebookPlan {
   const known = new Set(now.categories.flatMap(({ id, items }) => [id, ...items.map((item) => item.id)]));
-  let n = 0;
+  const made = new Map<string, string>();
   const idOf = (id: string) => {
     if (known.has(id)) return id;
-    n += 1;
-    return `new-${n}`;
+    const name = made.get(id) ?? `new-${made.size + 1}`;
+    made.set(id, name);
+    return name;
   };
   return {
     ...earlierPlan,
     categories: earlierPlan.categories.map((category) => ({
       ...category,
       id: idOf(category.id),
-      items: category.items.map((item) => ({ ...item, id: idOf(item.id) })),
+      items: category.items.map((item) => ({
+        ...item,
+        id: idOf(item.id),
+        // Versions from before it could be set do not say it.
+        standsInFor: item.standsInFor ? idOf(item.standsInFor) : null,
+      })),
     })),
   };
 }

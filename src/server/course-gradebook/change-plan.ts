@@ -1,5 +1,6 @@
 import { createHash } from "node:crypto";
 import { and, asc, desc, eq, inArray, isNull, max, sql } from "drizzle-orm";
+import type * as yup from "yup";
 import type { GradebookPlan, PlannedItem } from "@/core/gradebook/gradebook-plan";
 import type { PlanEffect, PlanVersion } from "@/core/gradebook/plan-effect";
 import type { Scale } from "@/core/gradebook/scales";
@@ -51,6 +52,7 @@ export const planOf = (
       maximum: withoutZeros(item.maximum),
       quizId: item.quizId,
       fullForTakingPart: item.fullForTakingPart,
+      standsInFor: item.standsInForId,
     })),
   })),
 });
@@ -69,6 +71,15 @@ function scaleAsText(scale: Scale | null): Scale | null {
   }
 }
 
+/** A plan as it was sent, whole. */
+const proposed = ({ plan }: yup.InferType<typeof planShape>): GradebookPlan => ({
+  ...(plan as GradebookPlan),
+  categories: plan.categories.map((category) => ({
+    ...category,
+    items: category.items.map((item) => ({ ...item, standsInFor: item.standsInFor ?? null })),
+  })),
+});
+
 /** The course, held until the end of the transaction: two who change what counts take turns. */
 async function held(tx: Database, opened: CourseOfPerson): Promise<CourseOfPerson> {
   const [row] = await tx.select().from(courseTable).where(eq(courseTable.id, opened.id)).for("update");
@@ -80,9 +91,9 @@ async function held(tx: Database, opened: CourseOfPerson): Promise<CourseOfPerso
  * @throws Problem where it contradicts itself
  */
 export async function lookOverPlan(viewer: Viewer, slug: string, input: unknown): Promise<PlanEffect> {
-  const { plan } = inputOf(planShape, input);
+  const plan = proposed(inputOf(planShape, input));
   const opened = await openGradebook(viewer, slug);
-  return (await tried((tx) => change(tx, opened, plan as GradebookPlan))).effect;
+  return (await tried((tx) => change(tx, opened, plan))).effect;
 }
 
 /** Changes what counts in a course, as it was looked over; keeps the version, and tells everyone who takes the course. */
@@ -91,11 +102,13 @@ export async function changePlan(
   slug: string,
   input: unknown,
 ): Promise<{ readonly version: number }> {
-  const { plan, reason, expects } = inputOf(planShape, input);
+  const asked = inputOf(planShape, input);
+  const plan = proposed(asked);
+  const { reason, expects } = asked;
   const opened = await openGradebook(viewer, slug);
   if (reason === undefined) throw badInput(t("server.course-gradebook.plan-shape.say-why"));
   return inTransaction(async (tx) => {
-    const { effect, before, after } = await change(tx, opened, plan as GradebookPlan);
+    const { effect, before, after } = await change(tx, opened, plan);
     if (effect.expects !== expects)
       throw new Problem(409, "changed-meanwhile", t("server.course-gradebook.change-plan.changed-meanwhile"));
     const version = await writeVersion(tx, opened.id, before, after, { reason, madeBy: viewer.id });
@@ -226,6 +239,7 @@ async function refuseContradictions(
       .where(and(eq(quiz.courseId, course.id), inArray(quiz.id, quizIds)));
     if (own.length < quizIds.length) throw wrong(t("server.course-gradebook.change-plan.no-such-quiz"));
   }
+  refuseStandIns(has);
   const { scale } = plan;
   if (
     (scale?.kind === "reached" && scale.from === undefined) ||
@@ -241,6 +255,19 @@ async function refuseContradictions(
       throw wrong(t("server.course-gradebook.change-plan.thresholds-fall"));
   }
   await refuseLosses(tx, had, new Map(has.map((item) => [item.id, item])));
+}
+
+/** One piece of work stands in for one other, which stands in for nothing itself. @throws Problem */
+function refuseStandIns(items: readonly PlannedItem[]): void {
+  const byId = new Map(items.map((item) => [item.id, item]));
+  const taken = new Set<string>();
+  for (const { id, title, standsInFor } of items) {
+    if (!standsInFor) continue;
+    const other = byId.get(standsInFor);
+    if (!other || other.id === id || other.standsInFor || taken.has(other.id))
+      throw badInput(t("server.course-gradebook.change-plan.stands-in-for-one", { title }));
+    taken.add(other.id);
+  }
 }
 
 /** What has marks set by hand is not taken out, and holds them still. @throws Problem */
@@ -282,13 +309,23 @@ async function writePlan(
   before: GradebookPlan,
   plan: GradebookPlan,
 ): Promise<GradebookPlan> {
-  const idOf = (id: string) => (NEW.test(id) ? newId() : id);
+  const made = new Map<string, string>();
+  const idOf = (id: string) => {
+    if (!NEW.test(id)) return id;
+    const known = made.get(id) ?? newId();
+    made.set(id, known);
+    return known;
+  };
   const after: GradebookPlan = {
     ...plan,
     categories: plan.categories.map((category) => ({
       ...category,
       id: idOf(category.id),
-      items: category.items.map((item) => ({ ...item, id: idOf(item.id) })),
+      items: category.items.map((item) => ({
+        ...item,
+        id: idOf(item.id),
+        standsInFor: item.standsInFor ? idOf(item.standsInFor) : null,
+      })),
     })),
   };
   const hadCategories = new Set(before.categories.map(({ id }) => id));
@@ -304,11 +341,15 @@ async function writePlan(
   if (out.length > 0) await tx.delete(gradebookItem).where(inArray(gradebookItem.id, out));
   for (const category of after.categories)
     for (const [position, item] of category.items.entries()) {
-      const values = { ...item, categoryId: category.id, position };
+      const { standsInFor: _, ...own } = item;
+      const values = { ...own, categoryId: category.id, position };
       if (hadItems.has(item.id))
         await tx.update(gradebookItem).set(values).where(eq(gradebookItem.id, item.id));
       else await tx.insert(gradebookItem).values(values);
     }
+  // Once all are there: what one stands in for may be new, too.
+  for (const { id, standsInFor } of itemsIn(after))
+    await tx.update(gradebookItem).set({ standsInForId: standsInFor }).where(eq(gradebookItem.id, id));
   const gone = [...hadCategories].filter((id) => !after.categories.some((each) => each.id === id));
   if (gone.length > 0) await tx.delete(gradebookCategory).where(inArray(gradebookCategory.id, gone));
   await tx

@@ -500,7 +500,14 @@ describe("what counts", () => {
           ...written,
           items: [
             ...written.items,
-            { id: "new-1", title: "Log book", maximum: "12.5", quizId: null, fullForTakingPart: false },
+            {
+              id: "new-1",
+              title: "Log book",
+              maximum: "12.5",
+              quizId: null,
+              fullForTakingPart: false,
+              standsInFor: null,
+            },
           ],
         },
         { ...quizzes, items: [...quizzes.items].reverse() },
@@ -532,6 +539,70 @@ describe("what counts", () => {
       english((await lookOverPlan(ines, "nav-110", { plan: smaller }).catch((error) => error)).sentence),
     ).toMatch(/has a mark of 12 that was set by hand/);
     await sql`delete from adjustment where reason like 'test:%'`;
+    const back = await lookOverPlan(ines, "nav-110", { plan });
+    await changePlan(ines, "nav-110", { plan, reason: "test: back", expects: back.expects });
+    expect(await now()).toEqual(plan);
+  });
+
+  test("one piece of work may stand in for another where it is allowed: its student chooses it, and taking it back ends it", async () => {
+    const { chooseStandIn } = await import("../gradebook/choose-stand-in");
+    const plan = await now();
+    const all = plan.categories.flatMap(({ items }) => items);
+    const other = all.find(({ title }) => title === "Compass and variation");
+    const allowed = all.find(({ standsInFor }) => standsInFor !== null);
+    if (!other || !allowed) throw new Error("There should be such work.");
+    // What the demo allows is part of what counts, and can be said otherwise.
+    expect(all.find(({ id }) => id === allowed.standsInFor)?.title).toBe("Chart symbols");
+    const retake = { id: "new-1", title: "Retake", maximum: "20", quizId: null, fullForTakingPart: false };
+    const withRetake = (standsInFor: string | null): Plan => ({
+      ...plan,
+      categories: plan.categories.map((each, i) =>
+        i === 0 ? { ...each, items: [...each.items, { ...retake, standsInFor }] } : each,
+      ),
+    });
+    for (const wrong of ["new-1", allowed.id, allowed.standsInFor, "nothing"])
+      await expect(lookOverPlan(ines, "nav-110", { plan: withRetake(wrong) })).rejects.toMatchObject({
+        sentence: expect.stringContaining("Retake"),
+      });
+    const next = withRetake(other.id);
+    const effect = await lookOverPlan(ines, "nav-110", { plan: next });
+    await changePlan(ines, "nav-110", { plan: next, reason: "test: a retake", expects: effect.expects });
+    const made = (await now()).categories[0]?.items.at(-1);
+    expect(made).toMatchObject({ title: "Retake", standsInFor: other.id });
+    await setMarks(ines, "nav-110", {
+      itemId: made?.id,
+      personIds: [noor.id],
+      deed: "marks",
+      marks: "20",
+      reason: "test: x",
+      seen: 0,
+    });
+    const markOfNoor = async () => {
+      const { categories, students } = await tableOf();
+      const items = categories.flatMap((category) => category.items);
+      return students.find(({ id }) => id === noor.id)?.cells[items.findIndex(({ id }) => id === other.id)];
+    };
+    const before = JSON.stringify(await markOfNoor());
+    await chooseStandIn(noor, "nav-110", { item: other.id, choice: "stand-in" });
+    expect(JSON.stringify(await markOfNoor())).not.toBe(before);
+    // No longer allowed, the choice counts for nothing.
+    const without = { ...(await now()) };
+    const taken: Plan = {
+      ...without,
+      categories: without.categories.map((each) => ({
+        ...each,
+        items: each.items.map((item) => (item.id === made?.id ? { ...item, standsInFor: null } : item)),
+      })),
+    };
+    const looked = await lookOverPlan(ines, "nav-110", { plan: taken });
+    expect(looked.lines.map(({ name }) => name)).toEqual([noor.name]);
+    await changePlan(ines, "nav-110", { plan: taken, reason: "test: no retake", expects: looked.expects });
+    expect(JSON.stringify(await markOfNoor())).toBe(before);
+    await expect(
+      chooseStandIn(noor, "nav-110", { item: other.id, choice: "stand-in" }),
+    ).rejects.toMatchObject({ status: 422 });
+    await sql`delete from adjustment where reason like 'test:%'`;
+    await sql`delete from stand_in where item_id = ${other.id}`;
     const back = await lookOverPlan(ines, "nav-110", { plan });
     await changePlan(ines, "nav-110", { plan, reason: "test: back", expects: back.expects });
     expect(await now()).toEqual(plan);

@@ -65,6 +65,7 @@ const item = yup
       )
       .defined(),
     fullForTakingPart: yup.boolean().strict().required(),
+    standsInFor: yup.string().strict().max(60).nullable().default(null),
   })
   .strict()
   .noUnknown();
