@@ -162,6 +162,9 @@ test("what counts is changed with its effect beside it, told, and changed back",
     await page.getByRole("link", { name: "What counts", exact: true }).click();
     await page.locator("[data-ready=true]").waitFor();
     await expectAccessible(page, "what counts");
+    await expect(
+      page.getByRole("combobox", { name: /^Chartroom sitting, part one may stand in/ }).locator("option:checked"),
+    ).toHaveText("Chart symbols");
     await page.getByRole("spinbutton", { name: "Lowest dropped" }).first().fill("0");
     const effect = page.getByRole("region", { name: "What it does" });
     await expect(effect).toContainText(/students? rises?|students? falls?|fall/);

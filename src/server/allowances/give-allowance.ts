@@ -11,7 +11,7 @@ import type { Viewer } from "../access/viewer";
 import { now } from "../base/clock";
 import { config } from "../base/config";
 import { inputOf } from "../base/input";
-import { badInput, notFound, Problem } from "../base/problems";
+import { badInput, isDuplicate, notFound, Problem } from "../base/problems";
 import { noteAll } from "../base/record";
 import { tried } from "../base/tried";
 import { notify } from "../notices/notify";
@@ -55,24 +55,33 @@ const termsIn = (given: Given): AllowanceTerms => ({
   daysLater: given.daysLater ?? null,
 });
 
+const changedMeanwhile = () =>
+  new Problem(409, "changed-meanwhile", t("server.quizzes.set-times.changed-meanwhile"));
+
 /** The reason, which every deed has to have. @throws Problem without one */
 function reasonIn(reason: string | undefined): string {
-  if (reason === undefined) throw badInput(t("server.quizzes.set-times.reason-is-missing-the-students-read"));
+  if (reason === undefined) throw badInput(t("server.quizzes.set-times.say-why-the-students-read-it"));
   return reason;
 }
 
 async function giving(viewer: Viewer, what: AllowanceFor, input: unknown, isMeant: boolean) {
   const given = inputOf(allowanceShape, input);
   const scope = await openScope(viewer, what);
-  const reason = isMeant ? reasonIn(given.reason) : "";
+  const reason = isMeant ? reasonIn(given.reason) : null;
   const deed = (tx: Database) => give(tx, viewer, scope, given, reason);
-  return isMeant ? inTransaction(deed) : tried(deed);
+  try {
+    return await (isMeant ? inTransaction(deed) : tried(deed));
+  } catch (error) {
+    // Somebody gave the same one another in this very moment.
+    if (isDuplicate(error)) throw changedMeanwhile();
+    throw error;
+  }
 }
 
 async function takingBack(viewer: Viewer, what: AllowanceFor, input: unknown, isMeant: boolean) {
   const wanted = inputOf(takeBackShape, input);
   const scope = await openScope(viewer, what);
-  const reason = isMeant ? reasonIn(wanted.reason) : "";
+  const reason = isMeant ? reasonIn(wanted.reason) : null;
   const deed = (tx: Database) => takeBack(tx, viewer, scope, wanted, reason);
   return isMeant ? inTransaction(deed) : tried(deed);
 }
@@ -115,7 +124,7 @@ async function give(
   viewer: Viewer,
   scope: AllowanceScope,
   given: Given,
-  reason: string,
+  reason: string | null,
 ): Promise<TimesEffect> {
   const terms = termsIn(given);
   refuseEmpty(scope, given, terms);
@@ -157,7 +166,7 @@ async function give(
         noDue: terms.due === "none",
         noClosing: terms.closes === "none",
         daysLater: terms.daysLater,
-        reason,
+        reason: reason ?? "",
         grantedBy: viewer.id,
         createdAt: at,
       })),
@@ -221,7 +230,7 @@ async function takeBack(
   viewer: Viewer,
   scope: AllowanceScope,
   wanted: yup.InferType<typeof takeBackShape>,
-  reason: string,
+  reason: string | null,
 ): Promise<TimesEffect> {
   const [row] = (await heldIn(tx, scope)).filter(({ id }) => id === wanted.id);
   if (!row) throw notFound();
@@ -230,7 +239,7 @@ async function takeBack(
     if (!held.some(({ id }) => id === row.id)) throw notFound();
     await tx
       .update(allowance)
-      .set({ endedAt: new Date(now()), endedBy: viewer.id, endReason: reason })
+      .set({ endedAt: new Date(now()), endedBy: viewer.id, endReason: reason ?? "" })
       .where(eq(allowance.id, row.id));
     return {
       action: "allowance taken back",
@@ -240,7 +249,8 @@ async function takeBack(
 }
 
 interface Change {
-  readonly reason: string;
+  /** Null: it is only looked over. */
+  readonly reason: string | null;
   readonly expects: string | undefined;
   /** Those it is about. */
   readonly people: readonly string[];
@@ -258,7 +268,8 @@ async function change(
     held: readonly Row[],
   ) => Promise<{ readonly action: string; readonly details: Record<string, unknown> }>,
 ): Promise<TimesEffect> {
-  const quizzes = await holdQuizzes(tx, scope.quizIds);
+  const by = { actorId: viewer.id, reason };
+  const quizzes = await holdQuizzes(tx, scope.quizIds, by);
   const held = await heldIn(tx, scope);
   const expects = createHash("sha256")
     .update(
@@ -268,32 +279,32 @@ async function change(
       ]),
     )
     .digest("base64url");
-  if (wanted !== undefined && wanted !== expects)
-    throw new Problem(409, "changed-meanwhile", t("server.quizzes.set-times.changed-meanwhile"));
+  if (wanted !== undefined && wanted !== expects) throw changedMeanwhile();
   const before = await timesOfStudents(tx, scope.quizIds);
   const { action, details } = await make(held);
   const after = await timesOfStudents(tx, scope.quizIds);
   refuseDisorder(after);
-  const moved = await moveDeadlines(tx, quizzes, { actorId: viewer.id, reason });
-  await noteAll(
-    tx,
-    people.map((personId) => ({
-      actorId: viewer.id,
-      action,
-      subject: "person" as const,
-      subjectId: personId,
-      courseId: scope.courseId,
-      details: {
-        reason,
-        ...(scope.quiz ? { quizId: scope.quiz.id } : { courseId: scope.courseId }),
-        ...details,
-      },
-    })),
-  );
+  const moved = await moveDeadlines(tx, quizzes, by);
+  if (reason !== null)
+    await noteAll(
+      tx,
+      people.map((personId) => ({
+        actorId: viewer.id,
+        action,
+        subject: "person" as const,
+        subjectId: personId,
+        courseId: scope.courseId,
+        details: {
+          reason,
+          ...(scope.quiz ? { quizId: scope.quiz.id } : { courseId: scope.courseId }),
+          ...details,
+        },
+      })),
+    );
   const concerned = new Set(people);
   const theirs = [...after].filter(([, { personId }]) => concerned.has(personId));
-  const news = newsOf(scope, before, theirs, given, reason);
-  await notify(tx, news);
+  const news = newsOf(scope, before, theirs, given, reason ?? "");
+  if (reason !== null) await notify(tx, news);
   const coming = theirs
     .map(([, each]) => each)
     .filter(({ window }) => window.closes === null || window.closes > now());

@@ -42,7 +42,8 @@ export async function changeSettings(viewer: Viewer, quizId: string, input: unkn
     throw badInput(t("server.quizzes.change-settings.settings-must-be-an-object-with"));
   }
   return inTransaction(async (tx) => {
-    const [row] = await holdQuizzes(tx, [quiz.id]);
+    const change = { actorId: viewer.id, reason };
+    const [row] = await holdQuizzes(tx, [quiz.id], change);
     if (!row) throw notFound();
     const settings = await writeSettings(tx, viewer, quiz.id, wanted, reason);
     const [contradiction] = contradictionsOf(settings, {
@@ -50,7 +51,7 @@ export async function changeSettings(viewer: Viewer, quizId: string, input: unkn
       closes: instantOf(row.closes),
     });
     if (contradiction) throw badInput(contradiction);
-    await moveDeadlines(tx, [{ ...row, settings }], { actorId: viewer.id, reason });
+    await moveDeadlines(tx, [{ ...row, settings }], change);
     return settings;
   });
 }

@@ -16,15 +16,24 @@ import { noteAll } from "../base/record";
 /** Nobody who writes is left with less, in ms, by a change of times: to end an attempt is another deed. */
 const LEAST_LEFT = MINUTE;
 
-/** Quizzes held until the end of the transaction: no attempt begins, and no other change of their times is made, meanwhile. */
-export async function holdQuizzes(tx: Database, quizIds: readonly string[]) {
+/** Who changes times, and why; without a reason it is only looked over: nobody waits for that, and nothing is written. */
+export interface TimesChange {
+  readonly actorId: string;
+  readonly reason: string | null;
+}
+
+/**
+ * Quizzes of which the times are changed, held until the end of the transaction: no attempt begins, and no other such change is
+ * made, meanwhile.
+ */
+export async function holdQuizzes(tx: Database, quizIds: readonly string[], { reason }: TimesChange) {
   if (quizIds.length === 0) return [];
-  return tx
+  const found = tx
     .select()
     .from(quiz)
     .where(inArray(quiz.id, [...quizIds]))
-    .orderBy(asc(quiz.id))
-    .for("update");
+    .orderBy(asc(quiz.id));
+  return reason === null ? found : found.for("update");
 }
 
 /**
@@ -35,12 +44,12 @@ export async function holdQuizzes(tx: Database, quizIds: readonly string[]) {
 export async function moveDeadlines(
   tx: Database,
   quizzes: readonly (typeof quiz.$inferSelect)[],
-  change: { readonly actorId: string; readonly reason: string },
+  { actorId, reason }: TimesChange,
 ): Promise<MovedEnd[]> {
   const byId = new Map(quizzes.map((each) => [each.id, each]));
   if (byId.size === 0) return [];
   const at = now();
-  const rows = await tx
+  const found = tx
     .select({ attempt, name: person.name })
     .from(attempt)
     .innerJoin(person, sql`${person.id} = ${attempt.personId}`)
@@ -55,8 +64,8 @@ export async function moveDeadlines(
         ),
       ),
     )
-    .orderBy(asc(attempt.id))
-    .for("update", { of: attempt });
+    .orderBy(asc(attempt.id));
+  const rows = await (reason === null ? found : found.for("update", { of: attempt }));
   const allowed = await allowancesIn([...byId.keys()]);
   const changed = rows.flatMap(({ attempt: row, name }) => {
     const set = byId.get(row.quizId);
@@ -77,7 +86,25 @@ export async function moveDeadlines(
   });
   const running = changed.filter(({ runs }) => runs);
   refuseTooShort(running, at);
-  if (changed.length === 0) return [];
+  if (reason !== null && changed.length > 0) await writeMoved(tx, changed, { actorId, reason });
+  return running
+    .map(({ name, title, from, to }) => ({ name, title, from, to }))
+    .sort((a, b) => a.name.localeCompare(b.name));
+}
+
+/** An attempt whose deadline moves. */
+interface Moved extends MovedEnd {
+  readonly id: string;
+  readonly runs: boolean;
+}
+
+/** Writes deadlines that have moved, puts those of running attempts on record, and tells their desks. */
+async function writeMoved(
+  tx: Database,
+  changed: readonly Moved[],
+  { actorId, reason }: { readonly actorId: string; readonly reason: string },
+): Promise<void> {
+  const running = changed.filter(({ runs }) => runs);
   await tx.execute(sql`update attempt set deadline = moved.deadline
     from jsonb_to_recordset(${JSON.stringify(
       changed.map(({ id, to }) => ({ id, deadline: to === null ? null : iso(to) })),
@@ -86,14 +113,14 @@ export async function moveDeadlines(
   await noteAll(
     tx,
     running.map(({ id, from, to }) => ({
-      actorId: change.actorId,
+      actorId,
       action: "deadline moved",
       subject: "attempt" as const,
       subjectId: id,
       details: {
         from: from === null ? null : iso(from),
         to: to === null ? null : iso(to),
-        reason: change.reason,
+        reason,
       },
     })),
   );
@@ -101,9 +128,6 @@ export async function moveDeadlines(
     tx,
     running.map(({ id }) => id),
   );
-  return running
-    .map(({ name, title, from, to }) => ({ name, title, from, to }))
-    .sort((a, b) => a.name.localeCompare(b.name));
 }
 
 function refuseTooShort(

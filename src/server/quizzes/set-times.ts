@@ -76,7 +76,7 @@ export async function lookOverTimes(viewer: Viewer, quizId: string, input: unkno
   const wanted = inputOf(body, input);
   const opened = await openQuiz(viewer, quizId);
   mustMay(opened, "rule");
-  return tried((tx) => change(tx, viewer, opened.quiz.id, wanted, ""));
+  return tried((tx) => change(tx, viewer, opened.quiz.id, wanted, null));
 }
 
 /**
@@ -88,7 +88,7 @@ export async function setTimes(viewer: Viewer, quizId: string, input: unknown): 
   const opened = await openQuiz(viewer, quizId);
   mustMay(opened, "rule");
   const { reason } = wanted;
-  if (reason === undefined) throw badInput(t("server.quizzes.set-times.reason-is-missing-the-students-read"));
+  if (reason === undefined) throw badInput(t("server.quizzes.set-times.say-why-the-students-read-it"));
   return inTransaction((tx) => change(tx, viewer, opened.quiz.id, wanted, reason));
 }
 
@@ -106,9 +106,10 @@ async function change(
   viewer: Viewer,
   quizId: string,
   wanted: Wanted,
-  reason: string,
+  reason: string | null,
 ): Promise<TimesEffect> {
-  const [quiz] = await holdQuizzes(tx, [quizId]);
+  const by = { actorId: viewer.id, reason };
+  const [quiz] = await holdQuizzes(tx, [quizId], by);
   if (!quiz) throw notFound();
   const list = quiz.onlyAssigned ? await listOf(tx, quizId) : null;
   const expects = createHash("sha256")
@@ -121,11 +122,11 @@ async function change(
   const limits = Object.fromEntries(
     LIMITS.flatMap((name) => (wanted[name] === undefined ? [] : [[name, wanted[name]]])),
   );
-  if (Object.keys(limits).length > 0) await writeSettings(tx, viewer, quiz.id, limits, reason);
+  if (Object.keys(limits).length > 0) await writeSettings(tx, viewer, quiz.id, limits, reason ?? "");
   if (wanted.onlyFor !== undefined) await setTakers(tx, quiz, wanted.onlyFor);
   const after = await timesOfStudents(tx, [quizId]);
   refuseDisorder(after);
-  const held = await holdQuizzes(tx, [quizId]);
+  const held = await holdQuizzes(tx, [quizId], by);
   const now = held[0];
   if (now) {
     const [contradiction] = contradictionsOf(now.settings, {
@@ -134,8 +135,8 @@ async function change(
     });
     if (contradiction) throw badInput(contradiction);
   }
-  const ends = await moveDeadlines(tx, held, { actorId: viewer.id, reason });
-  if (Object.keys(moved).length > 0 || wanted.onlyFor !== undefined)
+  const ends = await moveDeadlines(tx, held, by);
+  if (reason !== null && (Object.keys(moved).length > 0 || wanted.onlyFor !== undefined))
     await note(tx, {
       actorId: viewer.id,
       action: "moved",
@@ -143,8 +144,8 @@ async function change(
       subjectId: quiz.id,
       details: { reason, ...moved, ...(wanted.onlyFor === undefined ? {} : { onlyFor: wanted.onlyFor }) },
     });
-  const news = newsOf(quiz, before, after, reason);
-  await notify(tx, news);
+  const news = newsOf(quiz, before, after, reason ?? "");
+  if (reason !== null) await notify(tx, news);
   const reader =
     [...after.values()].find(({ allowance }) => allowance.factor === 1) ?? [...after.values()][0];
   return {
