@@ -163,7 +163,9 @@ test("what counts is changed with its effect beside it, told, and changed back",
     await page.locator("[data-ready=true]").waitFor();
     await expectAccessible(page, "what counts");
     await expect(
-      page.getByRole("combobox", { name: /^Chartroom sitting, part one may stand in/ }).locator("option:checked"),
+      page
+        .getByRole("combobox", { name: /^Chartroom sitting, part one may stand in/ })
+        .locator("option:checked"),
     ).toHaveText("Chart symbols");
     await page.getByRole("spinbutton", { name: "Lowest dropped" }).first().fill("0");
     const effect = page.getByRole("region", { name: "What it does" });
