@@ -326,8 +326,11 @@ test("a file whose connection is lost goes on where it broke off, also after a r
   const page = await house.page(browser, "ottoline.diaz");
   await startFromBrief(page, house, "Pages of the field notebook");
   const attempt = attemptIn(page);
-  // The name is there before what it holds.
-  await page.waitForFunction(async () => (await (await caches.open("desk-pages")).keys()).length > 0);
+  // The name is there before what it holds, and the worker before it answers for the page.
+  await page.waitForFunction(async () => {
+    if (!navigator.serviceWorker.controller) return false;
+    return (await (await caches.open("desk-pages")).match(location.pathname)) !== undefined;
+  });
   const chooser = page.waitForEvent("filechooser");
   let pieces = 0;
   await page.context().route("**/files/*", async (route) => {
