@@ -5,7 +5,18 @@ import { ACTIONS, type Action, COURSE_ROLES, type CourseRole, may } from "./may"
 const TABLE: Readonly<Record<CourseRole, readonly Action[]>> = {
   student: ["take"],
   assistant: ["read-work", "read-returned", "mark", "answer", "watch"],
-  instructor: ["read-work", "read-returned", "mark", "answer", "watch", "return", "adjust", "rule", "allow"],
+  instructor: [
+    "read-work",
+    "read-returned",
+    "mark",
+    "answer",
+    "watch",
+    "return",
+    "adjust",
+    "rule",
+    "allow",
+    "tell",
+  ],
   observer: ["read-returned"],
 };
 

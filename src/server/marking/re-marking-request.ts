@@ -83,7 +83,8 @@ export interface Wanted {
 
 /** @throws Problem with what would be right */
 export function wantedIn(input: unknown): Wanted {
-  const { question, change: asked, reason = "", expects } = inputOf(body, input);
+  const { question, change: asked, reason: given = "", expects } = inputOf(body, input);
+  const reason = given.trim();
   const change = asked as {
     kind: string;
     credit?: number | string;
