@@ -1,3 +1,4 @@
+import { movedIn } from "@/core/course/plan-draft";
 import type { GradebookPlan, PlannedCategory, PlannedItem } from "@/core/gradebook/gradebook-plan";
 
 type Categories = readonly PlannedCategory[];
@@ -62,14 +63,14 @@ export function moveItem(plan: GradebookPlan, id: string, to: string): Gradebook
 export const earlier = (plan: GradebookPlan, id: string): GradebookPlan =>
   withCategories(
     plan,
-    plan.categories.map((category) => {
-      const at = category.items.findIndex((item) => item.id === id);
-      if (at < 1) return category;
-      const items = [...category.items];
-      const [item] = items.splice(at, 1);
-      if (item) items.splice(at - 1, 0, item);
-      return { ...category, items };
-    }),
+    plan.categories.map((category) => ({
+      ...category,
+      items: movedIn(
+        category.items,
+        category.items.findIndex((item) => item.id === id),
+        -1,
+      ),
+    })),
   );
 
 export const withItem = (plan: GradebookPlan, categoryId: string, item: PlannedItem): GradebookPlan =>

@@ -1,12 +1,10 @@
 import { eq } from "drizzle-orm";
-import { may } from "@/core/access/may";
 import { database } from "@/data/database";
 import { quiz } from "@/data/schema";
 import { courseOf } from "../access/open-course";
 import { openQuiz } from "../access/open-quiz";
 import { mustMay } from "../access/tie";
 import type { Viewer } from "../access/viewer";
-import { notFound } from "../base/problems";
 
 /** For what an allowance is given: one quiz, or everything in a course. */
 export type AllowanceFor = { readonly quiz: string } | { readonly course: string };
@@ -17,7 +15,7 @@ export interface AllowanceScope {
   readonly courseTitle: string;
   readonly slug: string;
   /** The one quiz; null: the whole course. */
-  readonly quiz: { readonly id: string; readonly title: string } | null;
+  readonly quiz: typeof quiz.$inferSelect | null;
   /** All quizzes that it can make a difference to. */
   readonly quizIds: readonly string[];
 }
@@ -27,17 +25,16 @@ export async function openScope(viewer: Viewer, what: AllowanceFor): Promise<All
   if ("quiz" in what) {
     const opened = await openQuiz(viewer, what.quiz);
     mustMay(opened, "allow");
-    const { id, title } = opened.quiz;
     return {
       courseId: opened.course.id,
       courseTitle: opened.course.title,
       slug: opened.course.slug,
-      quiz: { id, title },
-      quizIds: [id],
+      quiz: opened.quiz,
+      quizIds: [opened.quiz.id],
     };
   }
   const course = await courseOf(viewer, what.course);
-  if (!may({ role: course.role, given: false }, "allow")) throw notFound();
+  mustMay({ role: course.role, given: false }, "allow");
   const quizzes = await database().select({ id: quiz.id }).from(quiz).where(eq(quiz.courseId, course.id));
   return {
     courseId: course.id,

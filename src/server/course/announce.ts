@@ -18,6 +18,7 @@ import { badInput, notFound } from "../base/problems";
 import { note } from "../base/record";
 import { notify } from "../notices/notify";
 import { courseToWrite } from "./course-to-write";
+import { dayShape } from "./day-shape";
 
 /** So many are listed, the newest ones. */
 const MOST_LISTED = 100;
@@ -40,16 +41,7 @@ const body = yup
       .max(2_000, said("server.course.announce.too-long"))
       .required(said("server.course.announce.write-something")),
     /** The last day on which it stands on Today, "2026-11-30"; null: it stands there for good. */
-    until: yup
-      .string()
-      .strict()
-      .nullable()
-      .default(null)
-      .test(
-        "day",
-        said("server.course.write-plan.not-a-day"),
-        (text) => text == null || (/^\d{4}-\d{2}-\d{2}$/.test(text) && !Number.isNaN(Date.parse(text))),
-      ),
+    until: dayShape(),
   })
   .strict()
   .noUnknown();

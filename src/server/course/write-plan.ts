@@ -17,6 +17,7 @@ import { badInput, Problem } from "../base/problems";
 import { note } from "../base/record";
 import { cleanPlanText } from "../text/rich-text";
 import { courseToWrite } from "./course-to-write";
+import { dayShape } from "./day-shape";
 
 const MOST_SECTIONS = 100;
 const MOST_ENTRIES = 100;
@@ -56,17 +57,7 @@ const body = yup
               .test("words", said("server.course.write-plan.a-title-is-missing"), hasWords)
               .max(120)
               .required(said("server.course.write-plan.a-title-is-missing")),
-            starts: yup
-              .string()
-              .strict()
-              .nullable()
-              .default(null)
-              .test(
-                "day",
-                said("server.course.write-plan.not-a-day"),
-                (text) =>
-                  text == null || (/^\d{4}-\d{2}-\d{2}$/.test(text) && !Number.isNaN(Date.parse(text))),
-              ),
+            starts: dayShape(),
             entries: yup.array().of(entryShape).max(MOST_ENTRIES).required(),
           })
           .strict()
