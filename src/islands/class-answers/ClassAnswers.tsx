@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import type { Said } from "@/core/said";
+import { Listening } from "@/ui/Listening";
 import { RichText } from "@/ui/RichText";
 import { ask, refusalOr } from "@/ui/requests";
 import { say, t } from "@/words/t";
@@ -148,7 +149,7 @@ export function ClassAnswers({ quizId, language, question, groups, history, now,
   const last = runs.find(({ state, isUndo }) => state === "done" && !isUndo);
 
   return (
-    <div className="mt-6 grid gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_23rem]">
+    <Listening className="mt-6 grid gap-x-10 gap-y-8 lg:grid-cols-[minmax(0,1fr)_23rem]">
       <div>
         <button type="button" className="button mb-4" aria-expanded={asks} onClick={() => setAsks(!asks)}>
           {t("class-answers.class-answers.the-question-and-its-key")}
@@ -429,7 +430,7 @@ export function ClassAnswers({ quizId, language, question, groups, history, now,
           </p>
         )}
       </div>
-    </div>
+    </Listening>
   );
 }
 

@@ -1,5 +1,6 @@
 import { useId, useState } from "react";
 import type { MarksFilePreview } from "@/core/gradebook/marks-file-preview";
+import { Listening } from "@/ui/Listening";
 import { refusalOr, send } from "@/ui/requests";
 import { t } from "@/words/t";
 
@@ -51,7 +52,7 @@ export function BringMarks({ slug }: { readonly slug: string }) {
       setReason("");
     });
   return (
-    <div className="mt-6" data-ready="true">
+    <Listening className="mt-6">
       <label className="inline-grid gap-1.5">
         <span className="label">{t("course-gradebook.bring-marks.the-table")}</span>
         <input
@@ -115,7 +116,7 @@ export function BringMarks({ slug }: { readonly slug: string }) {
           <Changes preview={preview} />
         </div>
       )}
-    </div>
+    </Listening>
   );
 }
 

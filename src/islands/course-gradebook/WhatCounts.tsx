@@ -2,6 +2,7 @@ import { useEffect, useMemo, useState } from "react";
 import { type GradebookPlan, sharesOfCourse } from "@/core/gradebook/gradebook-plan";
 import type { PlanEffect, PlanVersion } from "@/core/gradebook/plan-effect";
 import { shown } from "@/core/numbers/exact";
+import { Listening } from "@/ui/Listening";
 import { ask, refusalOr } from "@/ui/requests";
 import { t } from "@/words/t";
 import { dayAndTime } from "@/words/times";
@@ -74,7 +75,7 @@ export function WhatCounts({ slug, plan, versions, quizzes, zone }: WhatCountsPr
   const used = new Set(draft.categories.flatMap(({ items }) => items.map(({ quizId }) => quizId)));
   const offered = quizzes.filter(({ id }) => !used.has(id));
   return (
-    <div className="mt-6 grid gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_22rem]" data-ready="true">
+    <Listening className="mt-6 grid gap-x-12 gap-y-8 lg:grid-cols-[minmax(0,1fr)_22rem]">
       <div>
         {draft.categories.map((category) => (
           <CategoryEditor
@@ -157,6 +158,6 @@ export function WhatCounts({ slug, plan, versions, quizzes, zone }: WhatCountsPr
         onChange={() => void change()}
         onBack={() => setDraft(plan)}
       />
-    </div>
+    </Listening>
   );
 }

@@ -1,5 +1,6 @@
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { v4 as newId } from "uuid";
+import { Listening } from "@/ui/Listening";
 import { ask, refusalOr } from "@/ui/requests";
 import { t } from "@/words/t";
 
@@ -7,8 +8,6 @@ import { t } from "@/words/t";
 export function Announce({ slug, students }: { readonly slug: string; readonly students: number }) {
   // One for each announcement: sent again after a lost answer, it is the same.
   const [id] = useState(() => newId());
-  const [isReady, setReady] = useState(false);
-  useEffect(() => setReady(true), []);
   const [text, setText] = useState("");
   const [until, setUntil] = useState("");
   const [busy, setBusy] = useState(false);
@@ -27,9 +26,8 @@ export function Announce({ slug, students }: { readonly slug: string; readonly s
     }
   };
   return (
-    <section className="sheet mt-6 max-w-2xl p-6" data-ready={isReady}>
-      {/* What is written before it listens would be lost. */}
-      <fieldset disabled={!isReady} className="contents">
+    <section className="sheet mt-6 max-w-2xl p-6">
+      <Listening>
         <h2 className="font-read text-xl font-medium">{t("course.announce.say-something")}</h2>
         <label className="mt-3 grid gap-1.5">
           <span className="label">{t("course.announce.what-they-read")}</span>
@@ -66,7 +64,7 @@ export function Announce({ slug, students }: { readonly slug: string; readonly s
           </button>
           <span className="small">{t("course.announce.goes-to", { count: students })}</span>
         </div>
-      </fieldset>
+      </Listening>
     </section>
   );
 }

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Confirm } from "@/ui/Confirm";
+import { Listening } from "@/ui/Listening";
 import { ask, refusalOr } from "@/ui/requests";
 import { t } from "@/words/t";
 import { nearDay } from "@/words/times";
@@ -94,7 +95,7 @@ export function ReturnList({ quizId, papers, sections, namesHidden, now, zone }:
     changed: t("returning.return-list.changed-since"),
   };
   return (
-    <>
+    <Listening>
       <div className="mt-6 flex flex-wrap items-center gap-3">
         <button
           type="button"
@@ -301,6 +302,6 @@ export function ReturnList({ quizId, papers, sections, namesHidden, now, zone }:
           </>
         )}
       </Confirm>
-    </>
+    </Listening>
   );
 }

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useState, useSyncExternalStore } from "react";
 import { happening, type Sitting } from "@/core/watch/watch-line";
+import { Listening } from "@/ui/Listening";
 import { t } from "@/words/t";
 import { clockDigits, timeWithSeconds } from "@/words/times";
 import { Deeds } from "./Deeds";
@@ -45,7 +46,7 @@ export function Watch({ mayAllow, zone, ...terms }: WatchProps) {
     { count: expected.length, words: t("watch.watch.not-begun") },
   ];
   return (
-    <div data-ready={now !== 0}>
+    <Listening>
       <div className="mt-5 flex flex-wrap items-center justify-between gap-x-8 gap-y-4 border-y border-line py-3.5">
         <dl className="flex flex-wrap gap-x-9 gap-y-2">
           {counts.map(({ count, words, warns }) => (
@@ -151,6 +152,6 @@ export function Watch({ mayAllow, zone, ...terms }: WatchProps) {
         </div>
       )}
       <p className="small mt-5 max-w-[46rem]">{t("watch.watch.nothing-here-is-a-suspicion")}</p>
-    </div>
+    </Listening>
   );
 }
