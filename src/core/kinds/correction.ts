@@ -32,6 +32,8 @@ export type Correction =
   /** An answer that was given becomes the right one. */
   | { readonly kind: "key"; readonly part: number; readonly identity: string; readonly written: string }
   | { readonly kind: "drop"; readonly dropped: Dropped }
+  /** The question is marked as it stands in the quiz now, also where it was taken as it was before. */
+  | { readonly kind: "as-now" }
   | { readonly kind: "undo" };
 
 const whole = (parts: readonly MarkedPart[], before: MarkedQuestion): MarkedQuestion => {

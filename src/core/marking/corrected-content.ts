@@ -37,6 +37,8 @@ export function correctedContent(
       const kept = (own.grants ?? []).filter((grant) => !isNew(grant));
       return withOwn(quiz, questionId, { ...own, grants: [...kept, ...correction.grants] });
     }
+    case "as-now":
+      return quiz;
     case "key": {
       const keyed = marking(question.kind).keyedBy?.(question, correction);
       if (!keyed) return null;

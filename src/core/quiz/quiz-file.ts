@@ -239,12 +239,13 @@ function mistakesOf(schema: yup.AnySchema, value: unknown, at = ""): Mistake[] {
   }
 }
 
-function questionMistakes(question: unknown, at: string): Mistake[] {
+/** What is wrong with a question by itself. @param at where it stands, to begin each path with; "": by itself */
+export function questionMistakes(question: unknown, at: string): Mistake[] {
   const kind = (question as { kind?: unknown } | null)?.kind;
   if (typeof kind !== "string" || !KIND_NAMES.includes(kind as KindName)) {
     return [
       {
-        path: `${at}.kind`,
+        path: [at, "kind"].filter(Boolean).join("."),
         message: said("quiz.quiz-file.must-be-one-of", { names: KIND_NAMES.join(", ") }),
       },
     ];
@@ -271,10 +272,10 @@ function namesOf(value: unknown, field: "pictures" | "recordings"): unknown[] {
 }
 
 /**
- * Reads a quiz file. It is taken whole or refused with every mistake and its place; nothing is half-read.
- * @example readQuizFile(7).ok → false
+ * Everything that is wrong with a quiz file, each with its place.
+ * @param ofQuestion what is wrong with a question by itself, with its place; for who remembers it
  */
-export function readQuizFile(value: unknown): QuizReading {
+export function quizMistakes(value: unknown, ofQuestion = questionMistakes): Mistake[] {
   const mistakes = mistakesOf(quizFrame, value);
   const sections = (value as { sections?: unknown } | null)?.sections;
   const pictures = new Set(namesOf(value, "pictures"));
@@ -292,7 +293,7 @@ export function readQuizFile(value: unknown): QuizReading {
       });
     for (const [j, question] of (Array.isArray(questions) ? questions : []).entries()) {
       const at = `sections[${i}].questions[${j}]`;
-      mistakes.push(...questionMistakes(question, at));
+      mistakes.push(...ofQuestion(question, at));
       const id = String((question as { id?: unknown } | null)?.id);
       if (seen.has(id))
         mistakes.push({
@@ -309,6 +310,15 @@ export function readQuizFile(value: unknown): QuizReading {
         });
     }
   }
+  return mistakes;
+}
+
+/**
+ * Reads a quiz file. It is taken whole or refused with every mistake and its place; nothing is half-read.
+ * @example readQuizFile(7).ok → false
+ */
+export function readQuizFile(value: unknown): QuizReading {
+  const mistakes = quizMistakes(value);
   return mistakes.length > 0 ? { ok: false, mistakes } : { ok: true, quiz: value as QuizFile };
 }
 

@@ -2,6 +2,7 @@ export * from "./alike";
 export * from "./attempts";
 export * from "./course-plan";
 export * from "./courses";
+export * from "./drafts";
 export * from "./gradebook";
 export * from "./hand-marking";
 export * from "./mark-queries";

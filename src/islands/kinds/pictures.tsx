@@ -7,20 +7,22 @@ import { ContentLanguage, PictureWords } from "./view-contexts";
 interface Pictures {
   readonly attemptId: string;
   readonly pictures: readonly PictureView[];
+  /** Where a picture is, where it is not one of an attempt's. */
+  readonly pathOf?: (id: string) => string;
 }
 
 const Context = createContext<Pictures>({ attemptId: "", pictures: [] });
 
 /** Gives the views of a question its pictures. */
-export function PicturesOf({ children, attemptId, pictures }: Pictures & { readonly children: ReactNode }) {
-  return <Context value={{ attemptId, pictures }}>{children}</Context>;
+export function PicturesOf({ children, ...terms }: Pictures & { readonly children: ReactNode }) {
+  return <Context value={terms}>{children}</Context>;
 }
 
 /** A picture by its id, with where it is; null when it is not on this device. */
 export function usePicture(id: string | undefined): (PictureView & { readonly src: string }) | null {
-  const { attemptId, pictures } = useContext(Context);
+  const { attemptId, pictures, pathOf } = useContext(Context);
   const found = pictures.find((picture) => picture.id === id);
-  return found ? { ...found, src: picturePath(attemptId, found.id) } : null;
+  return found ? { ...found, src: pathOf ? pathOf(found.id) : picturePath(attemptId, found.id) } : null;
 }
 
 const Drawn = ({

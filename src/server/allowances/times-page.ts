@@ -71,7 +71,7 @@ async function linesOf(
 }
 
 /** Who of a course can be given something, and its sections. */
-async function reachable(courseId: string): Promise<Pick<TimesView, "students" | "sections">> {
+export async function reachable(courseId: string): Promise<Pick<TimesView, "students" | "sections">> {
   const students = await database()
     .select({ id: person.id, name: person.name })
     .from(enrolment)

@@ -15,6 +15,9 @@ const MOST: readonly (readonly [RegExp, number])[] = [
   [/^\/api\/attempts\/[^/]+\/files\/[^/]+$/, 1_024 * KB],
   // A table of marks.
   [/^\/api\/courses\/[^/]+\/gradebook\/file$/, 2_048 * KB],
+  // What an author writes in a draft, and a picture, a sound or a film that they bring.
+  [/^\/api\/drafts\/[^/]+\/pieces$/, 2_048 * KB],
+  [/^\/api\/drafts\/[^/]+\/assets$/, 10_240 * KB],
   // An essay that is practised.
   [/^\/api\/practice\//, 1_024 * KB],
 ];

@@ -42,6 +42,11 @@ const correctionShape = yup.lazy((change: { kind?: unknown } | undefined) => {
         })
         .strict()
         .noUnknown();
+    case "as-now":
+      return yup
+        .object({ kind: yup.string().strict().oneOf(["as-now"]).required() })
+        .strict()
+        .noUnknown();
     default:
       return yup
         .object({

@@ -34,6 +34,22 @@ const MOST_PEOPLE = 2_000;
 const MOMENTS = ["opens", "due", "closes"] as const;
 const LIMITS = ["timeLimit", "attempts", "closingCutsClock"] as const;
 
+/** Who may take a quiz, by their ids; null: everyone in the course; absent: as it is. */
+export const takersShape = () =>
+  yup
+    .array()
+    .of(
+      yup
+        .string()
+        .strict()
+        .test("uuid", said("server.quizzes.set-times.not-a-person"), (id) => isUuid(id ?? ""))
+        .required(),
+    )
+    .min(1, said("server.quizzes.set-times.choose-someone"))
+    .max(MOST_PEOPLE)
+    .nullable()
+    .default(undefined);
+
 /** What may be set of a quiz's times; what is not named stays. */
 const body = yup
   .object({
@@ -45,19 +61,7 @@ const body = yup
     attempts: yup.number().strict().nullable().integer().min(1).max(1000),
     closingCutsClock: yup.boolean().strict(),
     /** Who may take it; null: everyone in the course. */
-    onlyFor: yup
-      .array()
-      .of(
-        yup
-          .string()
-          .strict()
-          .test("uuid", said("server.quizzes.set-times.not-a-person"), (id) => isUuid(id ?? ""))
-          .required(),
-      )
-      .min(1, said("server.quizzes.set-times.choose-someone"))
-      .max(MOST_PEOPLE)
-      .nullable()
-      .default(undefined),
+    onlyFor: takersShape(),
     reason: yup
       .string()
       .strict()
@@ -179,10 +183,10 @@ async function setWindow(tx: Database, quiz: typeof quizTable.$inferSelect, want
   );
 }
 
-/** Sets who may take a quiz; null: everyone in its course. */
-async function setTakers(
+/** Sets who may take a quiz; null: everyone in its course. @throws Problem where somebody is no student of it */
+export async function setTakers(
   tx: Database,
-  quiz: typeof quizTable.$inferSelect,
+  quiz: Pick<typeof quizTable.$inferSelect, "id" | "courseId">,
   people: readonly string[] | null,
 ): Promise<void> {
   const chosen = [...new Set(people ?? [])];

@@ -1,0 +1,28 @@
+import type { DraftView } from "@/core/draft/draft-view";
+import { database, inTransaction } from "@/data/database";
+import type { Viewer } from "../access/viewer";
+import { instantOf, now } from "../base/clock";
+import { config } from "../base/config";
+import { newestChange, piecesSince } from "./draft-pieces";
+import { followSettings } from "./follow-settings";
+import { openDraft } from "./open-draft";
+
+/** A draft as its page shows it. Four queries; of a quiz that was assigned, its settings as they are now. */
+export async function draftPage(viewer: Viewer, draftId: string): Promise<DraftView> {
+  const { draft, course } = await openDraft(viewer, draftId);
+  if (draft.quizId !== null) await inTransaction((tx) => followSettings(tx, viewer, draft));
+  const change = await newestChange(database(), draft.id);
+  return {
+    id: draft.id,
+    course: { slug: course.slug, title: course.title },
+    quizId: draft.quizId,
+    assignedAt: instantOf(draft.assignedAt),
+    pieces: await piecesSince(database(), draft.id, 0),
+    change,
+    unitMeanings: course.unitMeanings,
+    language: config.language,
+    zone: config.zone,
+    email: viewer.email,
+    serverNow: now(),
+  };
+}
