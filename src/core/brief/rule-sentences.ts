@@ -191,7 +191,7 @@ function questionsWords({
   declarations = 0,
 }: RuleTerms): Phrase[] {
   return [
-    strong(said("brief.rule-sentences.worth-marks", { questions, maximum: shown(maximum) })),
+    strong(said("brief.rule-sentences.worth-marks", { questions, maximum: Number(shown(maximum)) })),
     drawn ? said("brief.rule-sentences.drawn-for-you-from-a-larger") : said("brief.rule-sentences.dot"),
     declarations > 0 ? said("brief.rule-sentences.beside-them-other-without-marks", { declarations }) : "",
     marksEach.length > 1 ? said("brief.rule-sentences.question", { marksWords: marksWords(marksEach) }) : "",

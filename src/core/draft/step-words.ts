@@ -12,6 +12,7 @@ const PLAINER: Readonly<Record<string, Said>> = {
   ),
   "quiz-file.kinds.gaps.mark.the-text-must-hold-id-once": said("draft.step-words.each-gap-once"),
   "quiz-file.kinds.gaps.mark.must-have-at-least-one-gap": said("draft.step-words.add-a-gap"),
+  "quiz-file.kinds.picks.options.is-missing-what-the-option-says": said("draft.step-words.say-something"),
   "quiz-file.kinds.shapes.is-missing-the-question-itself": said("draft.step-words.write-the-question"),
   "quiz-file.kinds.true-or-false.mark.is-missing-whether-the-statement-is": said(
     "draft.step-words.say-if-it-is-true",

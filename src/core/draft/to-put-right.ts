@@ -59,7 +59,16 @@ function stepOf({ path, message }: Mistake, made: Assembled): Step {
  */
 export function toPutRight(pieces: Pieces, meanings: UnitMeanings = {}): Step[] {
   const made = assembled(pieces);
-  const must = quizMistakes(made.quiz, mistakesOnce).map((mistake) => stepOf(mistake, made));
+  const places = new Set<string>();
+  const must = quizMistakes(made.quiz, mistakesOnce)
+    .map((mistake) => stepOf(mistake, made))
+    // One thing at each place: what is missing is also too short.
+    .filter(({ slot, path }) => {
+      const place = `${slot} ${path}`;
+      const isFirst = !places.has(place);
+      places.add(place);
+      return isFirst;
+    });
   // Of a question that is not right there is nothing to say beyond that.
   const faulty = new Set(must.map(({ slot }) => slot));
   const all = { ...meanings, ...made.quiz.unitMeanings };

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Said } from "@/core/said";
 import { Listening } from "@/ui/Listening";
 import { RichText } from "@/ui/RichText";
@@ -44,6 +44,8 @@ interface ClassAnswersProps {
   readonly history: readonly History[];
   readonly now: number;
   readonly zone: string;
+  /** What marking by the key as it stands now would change is shown from the beginning. */
+  readonly asNow: boolean;
 }
 
 /** What is to be changed, before it is shown what it does. */
@@ -51,6 +53,7 @@ type Wish =
   | { readonly kind: "credit"; readonly credit: string; readonly groups: readonly Group[] }
   | { readonly kind: "key"; readonly group: Group }
   | { readonly kind: "drop"; readonly dropped: "marks-to-all" | "out-of-the-maximum" }
+  | { readonly kind: "as-now" }
   | { readonly kind: "undo"; readonly id: string };
 
 const CREDITS = ["1", "1/2"] as const;
@@ -73,13 +76,16 @@ function changeOf(wish: Wish): object {
       };
     case "drop":
       return { kind: "drop", dropped: wish.dropped };
+    case "as-now":
+      return { kind: "as-now" };
     case "undo":
       return { kind: "undo", undoes: wish.id };
   }
 }
 
 /** All answers to a question, the same ones together; what is wrong in its marking is put right from here. */
-export function ClassAnswers({ quizId, language, question, groups, history, now, zone }: ClassAnswersProps) {
+export function ClassAnswers(props: ClassAnswersProps) {
+  const { quizId, language, question, groups, history, now, zone, asNow } = props;
   const [picked, setPicked] = useState<readonly string[]>([]);
   const [credit, setCredit] = useState<string>("1");
   const [wish, setWish] = useState<Wish | null>(null);
@@ -130,6 +136,10 @@ export function ClassAnswers({ quizId, language, question, groups, history, now,
     setBusy(false);
   };
   const working = runs.some(({ state }) => state === "working");
+  const begin = useRef(look);
+  useEffect(() => {
+    if (asNow) void begin.current({ kind: "as-now" });
+  }, [asNow]);
   useEffect(() => {
     if (!working) return;
     const timer = setInterval(async () => {
@@ -409,6 +419,15 @@ export function ClassAnswers({ quizId, language, question, groups, history, now,
           >
             {t("class-answers.class-answers.give-the-marks-to-all")}
           </button>
+          ,{" "}
+          <button
+            type="button"
+            className="min-h-6 underline"
+            disabled={busy}
+            onClick={() => void look({ kind: "as-now" })}
+          >
+            {t("class-answers.class-answers.mark-all-by-the-key-now")}
+          </button>
           {last && (
             <>
               ,{" "}
@@ -447,6 +466,8 @@ const titleOf = (wish: Wish): string => {
       return wish.dropped === "marks-to-all"
         ? t("class-answers.class-answers.give-the-marks-to-all-2")
         : t("class-answers.class-answers.drop-the-question-2");
+    case "as-now":
+      return t("class-answers.class-answers.mark-all-by-the-key-now-2");
     case "undo":
       return t("class-answers.class-answers.undo-the-last-change-2");
   }

@@ -245,7 +245,7 @@ export function Composer({ view }: { readonly view: DraftView }) {
                 {size.marks !== null && (
                   <>
                     {t("joint.commas")}
-                    {t("composer.composer.marks-in-all", { marks: size.marks })}
+                    {t("composer.composer.marks-in-all", { marks: Number(size.marks) })}
                   </>
                 )}
               </span>

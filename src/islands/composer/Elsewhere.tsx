@@ -4,6 +4,7 @@ import { fieldsOf } from "@/core/kinds/fields";
 import { marking } from "@/core/kinds/marking";
 import { plainText } from "@/core/text/plain-text";
 import { t } from "@/words/t";
+import { asNumber } from "./QuestionWritten";
 
 interface ElsewhereProps {
   readonly standing: StandingPiece;
@@ -18,7 +19,7 @@ function linesOf(piece: DraftPiece | undefined): string[] {
       ? [
           ...fieldsOf(piece.question, marking(piece.question.kind).fields, "rich"),
           ...fieldsOf(piece.question, marking(piece.question.kind).fields, "plain"),
-          t("composer.question-written.marks", { marks: String(piece.question.marks) }),
+          t("composer.question-written.marks", { marks: asNumber(piece.question.marks) }),
         ]
       : piece?.piece === "head"
         ? [piece.title, piece.brief ?? "", piece.reference ?? ""]

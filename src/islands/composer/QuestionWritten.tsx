@@ -4,6 +4,7 @@ import { answering } from "@/core/kinds/answering";
 import { isSound, present, type Question } from "@/core/kinds/marking";
 import { worksOut } from "@/core/kinds/numeric/question";
 import { keyFigure } from "@/core/kinds/numeric/right-value";
+import { shown } from "@/core/numbers/exact";
 import { openSeed } from "@/core/numbers/seeded";
 import { say, t } from "@/words/t";
 import { composeView } from "../kinds/composing";
@@ -48,6 +49,15 @@ export function drawnValues(question: Question, draw: number): ReadonlyMap<strin
     return NO_VALUES;
   }
 }
+
+/** What a question is worth, as a number for its words; 0 while it is none. */
+export const asNumber = (marks: number | string): number => {
+  try {
+    return Number(shown(marks));
+  } catch {
+    return 0;
+  }
+};
 
 const NO_VALUES: ReadonlyMap<string, string> = new Map();
 
@@ -105,7 +115,7 @@ export function QuestionWritten(props: QuestionWrittenProps) {
           </p>
           {question.kind === "declaration" ? null : isMarkedByParts ? (
             <p className="small mt-2">
-              {t("composer.question-written.marks", { marks: String(question.marks) })}
+              {t("composer.question-written.marks", { marks: asNumber(question.marks) })}
             </p>
           ) : (
             <div className="mt-2">

@@ -293,7 +293,7 @@ test("while keys change nobody marks by them, and nobody waits for nothing", asy
 
 test.each([
   [{ kind: "credit", credit: "1", groups: [] }, "Pick the answers that get credit."],
-  [{ kind: "mend", undoes: randomUUID() }, "The change must be “credit”, “key”, “drop” or “undo”."],
+  [{ kind: "mend", undoes: randomUUID() }, "The change must be “credit”, “key”, “drop”, “as-now” or “undo”."],
   [
     { kind: "key", part: 0, identity: "z", written: "z" },
     "This answer cannot be made the key of this question. Give it credit instead.",

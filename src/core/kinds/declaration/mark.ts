@@ -3,7 +3,13 @@ import { shown, ZERO } from "../../numbers/exact";
 import { said } from "../../said";
 import { CONTENT_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkingKind, QuestionCommon } from "../kind";
-import { contentFields, contentInWords, type OptionContent, presentContent } from "../picks/options";
+import {
+  contentFields,
+  contentInWords,
+  type OptionContent,
+  presentContent,
+  shownShape,
+} from "../picks/options";
 import { commonFields, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
 import { wholeWithCredit } from "../whole-mark";
 import type { DeclarationAnswer, PresentedDeclaration } from "./answer";
@@ -31,7 +37,7 @@ export const declarationMarking: MarkingKind<Declaration, PresentedDeclaration, 
       ...commonFields("declaration"),
       options: yup
         .array()
-        .of(exactObject({ id: identifier(), ...contentFields, standsIn: yup.boolean().strict() }))
+        .of(shownShape({ id: identifier(), ...contentFields, standsIn: yup.boolean().strict() }))
         .min(1, said("quiz-file.kinds.declaration.mark.must-have-at-least-one-statement"))
         .max(26)
         .required()

@@ -13,7 +13,7 @@ import {
 } from "../accepted-texts";
 import { OPTION_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedPart, MarkingKind, QuestionCommon } from "../kind";
-import { contentInWords, type Option, optionFields, presentContent } from "../picks/options";
+import { contentInWords, type Option, optionFields, presentContent, shownShape } from "../picks/options";
 import { commonFields, exactNumber, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
 import { wholeOf } from "../whole-mark";
 import type { GapsAnswer, PresentedGaps } from "./answer";
@@ -39,7 +39,7 @@ const gapShape = exactObject({
   accepted: acceptedShape(),
   options: yup
     .array()
-    .of(exactObject(optionFields))
+    .of(shownShape(optionFields))
     .min(2, said("quiz-file.kinds.gaps.mark.must-have-at-least-two-options"))
     .max(26)
     .test("ids", said("quiz-file.kinds.gaps.mark.must-have-options-with-different-ids"), uniqueBy("id"))

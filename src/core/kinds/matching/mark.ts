@@ -4,7 +4,13 @@ import { type AttemptSeed, shuffled } from "../../numbers/seeded";
 import { said } from "../../said";
 import { CONTENT_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedPart, MarkingKind, QuestionCommon } from "../kind";
-import { contentFields, contentInWords, type OptionContent, presentContent } from "../picks/options";
+import {
+  contentFields,
+  contentInWords,
+  type OptionContent,
+  presentContent,
+  shownShape,
+} from "../picks/options";
 import { commonFields, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
 import { wholeOf } from "../whole-mark";
 import type { MatchingAnswer, PresentedMatching } from "./answer";
@@ -37,7 +43,7 @@ const shape = shapeOf<Matching>(
     keepOrder: yup.boolean().strict(),
     prompts: yup
       .array()
-      .of(exactObject({ id: identifier(), ...contentFields, target: identifier() }))
+      .of(shownShape({ id: identifier(), ...contentFields, target: identifier() }))
       .min(2, said("quiz-file.kinds.matching.mark.must-have-at-least-two-prompts"))
       .max(26)
       .required()
@@ -48,7 +54,7 @@ const shape = shapeOf<Matching>(
       ),
     targets: yup
       .array()
-      .of(exactObject({ id: identifier(), ...contentFields }))
+      .of(shownShape({ id: identifier(), ...contentFields }))
       .min(2, said("quiz-file.kinds.matching.mark.must-have-at-least-two-targets"))
       .max(40)
       .required()

@@ -4,7 +4,14 @@ import type { AttemptSeed } from "../../numbers/seeded";
 import { said } from "../../said";
 import { OPTION_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedQuestion, MarkingKind, QuestionCommon } from "../kind";
-import { contentInWords, type Option, optionFields, optionWarnings, presentOptions } from "../picks/options";
+import {
+  contentInWords,
+  type Option,
+  optionFields,
+  optionWarnings,
+  presentOptions,
+  shownShape,
+} from "../picks/options";
 import { commonFields, exactNumber, exactObject, shapeOf, uniqueBy } from "../shapes";
 import { wholeWithCredit } from "../whole-mark";
 import type { OneOfSeveralAnswer, PresentedOneOfSeveral } from "./answer";
@@ -26,7 +33,7 @@ const shape = shapeOf<OneOfSeveral>(
     keepOrder: yup.boolean().strict(),
     options: yup
       .array()
-      .of(exactObject({ ...optionFields, credit: exactNumber(0, 1) }))
+      .of(shownShape({ ...optionFields, credit: exactNumber(0, 1) }))
       .min(2, said("quiz-file.kinds.gaps.mark.must-have-at-least-two-options"))
       .max(26, said("quiz-file.kinds.one-of-several.mark.must-have-at-most-26-options"))
       .required()

@@ -4,7 +4,13 @@ import { type AttemptSeed, shuffled } from "../../numbers/seeded";
 import { said, saidTogether } from "../../said";
 import { CONTENT_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkingKind, QuestionCommon } from "../kind";
-import { contentFields, contentInWords, type OptionContent, presentContent } from "../picks/options";
+import {
+  contentFields,
+  contentInWords,
+  type OptionContent,
+  presentContent,
+  shownShape,
+} from "../picks/options";
 import { commonFields, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
 import { wholeWithCredit } from "../whole-mark";
 import type { OrderingAnswer, PresentedOrdering } from "./answer";
@@ -23,7 +29,7 @@ const shape = shapeOf<Ordering>(
     credit: yup.string().strict().oneOf(["exact", "neighbours"]).required(),
     items: yup
       .array()
-      .of(exactObject({ id: identifier(), ...contentFields }))
+      .of(shownShape({ id: identifier(), ...contentFields }))
       .min(2, said("quiz-file.kinds.ordering.mark.must-have-at-least-two-items"))
       .max(26)
       .required()

@@ -3,7 +3,7 @@ import { type AttemptSeed, shuffled } from "../../numbers/seeded";
 import { type Said, said, saidTogether } from "../../said";
 import { formulaInWords } from "../../text/formula-words";
 import { plainText, textInWords } from "../../text/plain-text";
-import { identifier, richText } from "../shapes";
+import { exactObject, identifier, richText } from "../shapes";
 
 /** What an option shows: a text, a formula or a picture, or some of them. */
 export interface OptionContent {
@@ -39,6 +39,18 @@ export const contentFields = {
   formula: yup.string().strict().max(2_000),
   picture: identifier().optional(),
 };
+
+/** A shape of something that is shown: with words, a formula or a picture, or some of them, and not with none. */
+export const shownShape = <S extends yup.ObjectShape>(fields: S) =>
+  exactObject(fields).test(
+    "shows-something",
+    said("quiz-file.kinds.picks.options.is-missing-what-the-option-says"),
+    (content) => {
+      const { text, formula, picture } = (content ?? {}) as Partial<OptionContent>;
+      // An absent text is another mistake, and said as such.
+      return text === undefined || plainText(text).trim() !== "" || Boolean(formula) || picture !== undefined;
+    },
+  );
 
 /** What a student sees of a content, field by field; its picture by the name that it has in the attempt. */
 export const presentContent = (

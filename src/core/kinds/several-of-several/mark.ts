@@ -5,7 +5,14 @@ import { type Said, said, saidTogether } from "../../said";
 import { OPTION_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedQuestion, MarkingKind, QuestionCommon } from "../kind";
 import { setCredit } from "../picks/credit";
-import { contentInWords, type Option, optionFields, optionWarnings, presentOptions } from "../picks/options";
+import {
+  contentInWords,
+  type Option,
+  optionFields,
+  optionWarnings,
+  presentOptions,
+  shownShape,
+} from "../picks/options";
 import { commonFields, exactObject, shapeOf, uniqueBy } from "../shapes";
 import { wholeWithCredit } from "../whole-mark";
 import type { PresentedSeveralOfSeveral, SeveralOfSeveralAnswer } from "./answer";
@@ -30,7 +37,7 @@ const shape = shapeOf<SeveralOfSeveral>(
     credit: yup.string().strict().oneOf(["all-or-nothing", "by-option"]).required(),
     options: yup
       .array()
-      .of(exactObject(optionFields))
+      .of(shownShape(optionFields))
       .min(2, said("quiz-file.kinds.gaps.mark.must-have-at-least-two-options"))
       .max(26, said("quiz-file.kinds.one-of-several.mark.must-have-at-most-26-options"))
       .required()

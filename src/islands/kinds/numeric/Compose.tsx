@@ -62,6 +62,7 @@ export function NumericCompose(props: ComposeProps<Numeric>) {
       >
         {(part, place) => (
           <PartWritten
+            question={question}
             part={part}
             name={nameOf(part)}
             path={`parts[${place}]`}
@@ -127,7 +128,15 @@ export function NumericCompose(props: ComposeProps<Numeric>) {
   );
 }
 
+/** The earlier parts that a key uses. */
+function uses(question: Numeric, part: NumericPart): string[] {
+  const before = question.parts.slice(0, question.parts.indexOf(part)).map(({ id }) => id);
+  const names: readonly string[] = String(part.key).match(/[A-Za-z]\w*/g) ?? [];
+  return before.filter((id) => names.includes(id));
+}
+
 interface PartWrittenProps {
+  readonly question: Numeric;
   readonly part: NumericPart;
   readonly name: string;
   readonly path: string;
@@ -140,13 +149,14 @@ interface PartWrittenProps {
 }
 
 function PartWritten(props: PartWrittenProps) {
-  const { part, name, path, field, isSingle, language, mistakes, values, onChange } = props;
+  const { question, part, name, path, field, isSingle, language, mistakes, values, onChange } = props;
   const at = (what: string) => mistakes.get(`${path}.${what}`);
   const type = (change: Partial<NumericPart>, what: string, words = stepNames.key()) =>
     onChange({ ...part, ...change }, words, `${field} ${what}`);
   const set = (change: Partial<NumericPart>) => onChange({ ...part, ...change }, stepNames.scoring());
   const value = values.get(part.id);
   const { tolerance } = part;
+  const used = uses(question, part);
   return (
     <div className="grid gap-2">
       {(!isSingle || part.text) && (
@@ -166,18 +176,18 @@ function PartWritten(props: PartWrittenProps) {
           />
         </div>
       )}
-      <div className="flex flex-wrap items-start gap-x-4 gap-y-2">
-        <div className="min-w-44 flex-1">
+      <div className="flex flex-wrap items-start gap-x-3 gap-y-2">
+        <div className="min-w-36 flex-1">
           <PlainField
             label={t("compose.numeric.key-of", { name })}
-            isQuiet
+            shortLabel={t("compose.numeric.key")}
             placeholder={t("compose.numeric.number-or-formula")}
             maxLength={500}
             value={textOf(part.key)}
             mistake={at("key")}
             onChange={(text) => type({ key: numberOrText(text) }, "key")}
           />
-          {value !== undefined && typeof part.key === "string" && (
+          {value !== undefined && typeof part.key === "string" && value !== part.key && (
             <p className="small mt-0.5">{t("compose.numeric.is", { value })}</p>
           )}
         </div>
@@ -194,10 +204,9 @@ function PartWritten(props: PartWrittenProps) {
           }
         />
         <PlainField
-          className="w-20"
+          className="w-16"
           label={t("compose.numeric.unit-of", { name })}
-          isQuiet
-          placeholder={t("compose.numeric.unit")}
+          shortLabel={t("compose.numeric.unit")}
           maxLength={40}
           value={part.unit ?? ""}
           mistake={at("unit") ?? mistakes.get(path)}
@@ -208,38 +217,43 @@ function PartWritten(props: PartWrittenProps) {
             )
           }
         />
-        {part.unit !== undefined && (
-          <Choice
-            label={t("compose.numeric.unit-is", { name })}
-            isQuiet
-            value={part.unitRule ?? "printed"}
-            options={[
-              { value: "printed", words: t("compose.numeric.printed") },
-              { value: "needed", words: t("compose.numeric.needed") },
-            ]}
-            onChange={(unitRule) =>
-              set(unitRule === "needed" ? { unitRule } : { unitRule: undefined, unitMissingLoses: undefined })
-            }
-          />
-        )}
         <PlainField
-          className="w-20"
+          className="w-16"
           label={t("compose.numeric.marks-of", { name })}
-          isQuiet
+          shortLabel={t("compose.numeric.marks")}
           inputMode="decimal"
-          placeholder={t("compose.numeric.marks")}
           maxLength={12}
           value={textOf(part.marks)}
           mistake={at("marks")}
           onChange={(text) => type({ marks: numberOrText(text) }, "marks", stepNames.scoring())}
         />
       </div>
+      {used.length > 0 && part.carriesForward !== false && (
+        <p className="small">
+          {t("compose.numeric.uses", { id: part.id, parts: used.join(t("joint.commas")) })}
+        </p>
+      )}
       <details>
         <summary className="small min-h-6 cursor-pointer">
           {t("compose.numeric.more")}
           <span className="sr-only"> {name}</span>
         </summary>
         <div className="grid gap-3 py-2">
+          {part.unit !== undefined && (
+            <Choice
+              label={t("compose.numeric.unit-is", { name })}
+              value={part.unitRule ?? "printed"}
+              options={[
+                { value: "printed", words: t("compose.numeric.printed") },
+                { value: "needed", words: t("compose.numeric.needed") },
+              ]}
+              onChange={(unitRule) =>
+                set(
+                  unitRule === "needed" ? { unitRule } : { unitRule: undefined, unitMissingLoses: undefined },
+                )
+              }
+            />
+          )}
           {tolerance.rule === "figures" && (
             <PlainField
               className="max-w-96"
@@ -298,15 +312,15 @@ interface ToleranceWrittenProps {
 function ToleranceWritten({ tolerance, name, mistake, onChange }: ToleranceWrittenProps) {
   const { rule } = tolerance;
   return (
-    <div className="flex items-start gap-1.5">
+    <div className="flex items-end gap-1">
       <PlainField
-        className="w-20"
+        className="w-16"
+        shortLabel={t("compose.numeric.right-within-short")}
         label={
           rule === "figures"
             ? t("compose.numeric.figures-of", { name })
             : t("compose.numeric.within-of", { name })
         }
-        isQuiet
         inputMode="decimal"
         maxLength={20}
         value={textOf(rule === "figures" ? tolerance.figures : tolerance.within)}

@@ -9,6 +9,8 @@ interface FieldProps {
   readonly className?: string;
   /** The label is only said, not shown. */
   readonly isQuiet?: boolean;
+  /** Shown in the place of the label, where its place says the rest. */
+  readonly shortLabel?: string;
   readonly inputMode?: "text" | "decimal" | "numeric";
   readonly maxLength?: number;
   readonly language?: string | undefined;
@@ -25,7 +27,12 @@ export function PlainField(props: FieldProps) {
       className={`grid content-start gap-1 ${className}`}
       data-mistake={mistake !== undefined || undefined}
     >
-      <span className={isQuiet ? "sr-only" : "label"}>{label}</span>
+      {props.shortLabel !== undefined && (
+        <span className="label" aria-hidden="true">
+          {props.shortLabel}
+        </span>
+      )}
+      <span className={isQuiet || props.shortLabel !== undefined ? "sr-only" : "label"}>{label}</span>
       <input
         className={`field min-h-9 py-1 ${mistake === undefined ? "" : "border-plum"}`}
         value={value}
