@@ -6,6 +6,8 @@ declare namespace App {
     viewer: import("./server/access/viewer").Viewer | null;
     /** The session token of the cookie, its signature checked; the session itself may have ended. */
     token: string | null;
+    /** Whether the viewer is the student of a quiz that is tried out. */
+    isTrial: boolean;
     /** Notices that the viewer has not seen yet. */
     unseen: number;
     /** The network address that the request comes from. */

@@ -1,11 +1,12 @@
 import { defineMiddleware } from "astro:middleware";
 import { say } from "@/words/t";
-import { SESSION_COOKIE, sessionToken, viewerOf } from "./server/access/viewer";
+import { TRIAL_COOKIE, trialSessionFor } from "./server/access/trial-cookie";
+import { SESSION_COOKIE, tokenAt, viewerOf } from "./server/access/viewer";
 import { config } from "./server/base/config";
 import { log } from "./server/base/log";
 import { refuseForeign } from "./server/base/origin";
 import { notFound, notSignedIn, type Problem, problemBody, problemOf } from "./server/base/problems";
-import { asksForSession, isApi, PUBLIC } from "./server/base/public-paths";
+import { asksForSession, isApi, isPublic } from "./server/base/public-paths";
 import { countingQueries } from "./server/base/query-count";
 import { newReference } from "./server/base/reference";
 import { isPage, wholePage } from "./server/base/whole-page";
@@ -31,7 +32,9 @@ export const onRequest = defineMiddleware(async (context, next) => {
   locals.reference = reference;
   locals.institution = config.institution;
   locals.zone = config.zone;
-  locals.token = sessionToken(cookies.get(SESSION_COOKIE)?.value);
+  const trial = cookies.get(TRIAL_COOKIE)?.value;
+  locals.token = tokenAt(path, cookies.get(SESSION_COOKIE)?.value, trial);
+  locals.isTrial = trialSessionFor(path, trial) !== null;
   locals.viewer = null;
   locals.unseen = 0;
 
@@ -48,7 +51,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
       const found = asks ? await viewerOf(locals.token) : null;
       locals.viewer = found;
       locals.unseen = found?.unseen ?? 0;
-      if (asks && !locals.viewer && !PUBLIC.has(path)) {
+      if (asks && !locals.viewer && !isPublic(path)) {
         if (isApi(path)) throw notSignedIn();
         const wanted =
           SAFE_METHODS.has(request.method) && path !== "/" ? `?after=${encodeURIComponent(path)}` : "";

@@ -13,6 +13,7 @@ import { startComparing, startReMarker } from "../server/jobs/marking-jobs";
 import { startNotifier } from "../server/jobs/notifier";
 import { startSweeper } from "../server/jobs/sweeper";
 import { startTidier } from "../server/jobs/tidier";
+import { startTrialRemover } from "../server/jobs/trial-remover";
 import { roomFilesLane } from "../server/marking/room-files";
 import { ownDataLane } from "../server/profile/own-data-lane";
 import { offerPeople } from "../server/sign-in/offered-people";
@@ -67,6 +68,7 @@ export function startJobs(): () => Promise<void> {
     startMailer(),
     startDeskKeeper(),
     startTidier(),
+    startTrialRemover(),
     startReMarker(),
     startComparing(),
   ];

@@ -14,4 +14,5 @@ export * from "./re-marking";
 export * from "./record";
 export * from "./retention";
 export * from "./server-keys";
+export * from "./trials";
 export * from "./uploads";

@@ -198,6 +198,13 @@ export function Composer({ view }: { readonly view: DraftView }) {
             {t("composer.composer.history")}
           </button>
           <a
+            className="button"
+            href={`/drafts/${view.id}/trial`}
+            onClick={(event) => void leave(event, `/drafts/${view.id}/trial`)}
+          >
+            {t("composer.composer.try-it-out")}
+          </a>
+          <a
             className="button button-main"
             href={`/drafts/${view.id}/assign`}
             onClick={(event) => void leave(event, `/drafts/${view.id}/assign`)}

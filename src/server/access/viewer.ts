@@ -8,6 +8,7 @@ import { iso, now } from "../base/clock";
 import { config } from "../base/config";
 import { cookieIn, cookieName } from "../base/cookies";
 import { notSignedIn } from "../base/problems";
+import { TRIAL_COOKIE, trialSessionFor } from "./trial-cookie";
 
 /** Who is asking, from the session. */
 export interface Viewer {
@@ -29,12 +30,23 @@ export function sessionToken(cookie: string | undefined): string | null {
   return signature.length === right.length && timingSafeEqual(signature, right) ? token : null;
 }
 
+/** The session token that holds at a path: one's own, or of a quiz that is tried out, that of its student. */
+export const tokenAt = (path: string, own: string | undefined, trial: string | undefined): string | null =>
+  sessionToken(trialSessionFor(path, trial) ?? own);
+
+/** A session token as its cookie holds it: signed. */
+export const signedToken = (token: string): string =>
+  `${token}.${createHmac("sha256", config.secret).update(token).digest("base64")}`;
+
 /** The session token of a request that goes beside the framework, or null. */
 export const tokenOf = ({
   headers,
+  url,
 }: {
   readonly headers: { readonly cookie?: string | undefined };
-}): string | null => sessionToken(cookieIn(headers.cookie, SESSION_COOKIE));
+  readonly url?: string | undefined;
+}): string | null =>
+  tokenAt(url ?? "", cookieIn(headers.cookie, SESSION_COOKIE), cookieIn(headers.cookie, TRIAL_COOKIE));
 
 const viewerQuery = prepared((db) =>
   db

@@ -1,5 +1,5 @@
 /** Pages that anyone may see, signed in or not. */
-export const PUBLIC: ReadonlySet<string> = new Set([
+const PUBLIC: ReadonlySet<string> = new Set([
   "/sign-in",
   "/sign-in/code",
   "/verify",
@@ -7,6 +7,11 @@ export const PUBLIC: ReadonlySet<string> = new Set([
   "/404",
   "/500",
 ]);
+/** Whoever checks a quiz for a colleague need not sign in: the address is the key. */
+const CHECKING = "/check/";
+
+export const isPublic = (path: string): boolean => PUBLIC.has(path) || path.startsWith(CHECKING);
+
 /** What is answered without asking who it is. */
 export const WITHOUT_SESSION: ReadonlySet<string> = new Set(["/health", "/api/time", "/api/sign-in"]);
 

@@ -7,7 +7,7 @@ import { tokenOf } from "../access/viewer";
 import { spend, whose } from "../base/budgets";
 import { config } from "../base/config";
 import { notFound, notSignedIn, Problem } from "../base/problems";
-import { asksForSession, PUBLIC } from "../base/public-paths";
+import { asksForSession, isPublic } from "../base/public-paths";
 import { answerProblem } from "./answer-problem";
 import { bringsBody, counted, largestBody, longestWait, tooLarge } from "./bodies";
 import { clientAddress, trustedProxies } from "./client-address";
@@ -86,7 +86,7 @@ export function limitBody(
   path: string,
   token: string | null,
 ): void {
-  if (token === null && asksForSession(path) && !PUBLIC.has(path)) throw notSignedIn();
+  if (token === null && asksForSession(path) && !isPublic(path)) throw notSignedIn();
   const most = largestBody(path);
   if (Number(request.headers["content-length"] ?? 0) > most) throw tooLarge(most);
   const timer = setTimeout(() => {

@@ -4,10 +4,11 @@ import { said } from "@/core/said";
 import { database } from "@/data/database";
 import { person, session } from "@/data/schema";
 import { t } from "@/words/t";
+import { endTrialCookie, TRIAL_COOKIE, trialIn } from "../access/trial-cookie";
 import { sessionEnd, sessionToken } from "../access/viewer";
 import { now } from "../base/clock";
 import { config } from "../base/config";
-import { cookieName } from "../base/cookies";
+import { cookieIn, cookieName } from "../base/cookies";
 import { languageCookie } from "../base/language";
 import { Problem } from "../base/problems";
 import { accounts, hashPassword } from "./accounts";
@@ -131,8 +132,10 @@ export async function signedIn(
 /** Ends the session of the request; returns the cookies to set. */
 export async function signOut(headers: Headers): Promise<string[]> {
   const answer = await accounts().api.signOut({ headers, asResponse: true });
-  // Whoever signs in here next may read another language.
-  return [...answer.headers.getSetCookie(), languageCookie(null)];
+  // Nothing that was tried out is left open to whoever comes next; and they may read another language.
+  const trial = sessionToken(trialIn(cookieIn(headers.get("cookie") ?? undefined, TRIAL_COOKIE))?.session);
+  if (trial !== null) await database().delete(session).where(eq(session.token, trial));
+  return [...answer.headers.getSetCookie(), languageCookie(null), endTrialCookie()];
 }
 
 /** Whether an administrator has still to set up a second factor before what only administrators do. */

@@ -177,7 +177,7 @@ function PartWritten(props: PartWrittenProps) {
         </div>
       )}
       <div className="flex flex-wrap items-start gap-x-3 gap-y-2">
-        <div className="min-w-36 flex-1">
+        <div className="min-w-28 flex-1">
           <PlainField
             label={t("compose.numeric.key-of", { name })}
             shortLabel={t("compose.numeric.key")}
@@ -312,7 +312,7 @@ interface ToleranceWrittenProps {
 function ToleranceWritten({ tolerance, name, mistake, onChange }: ToleranceWrittenProps) {
   const { rule } = tolerance;
   return (
-    <div className="flex items-end gap-1">
+    <div className="flex items-end gap-1 [&_select]:px-1.5">
       <PlainField
         className="w-16"
         shortLabel={t("compose.numeric.right-within-short")}

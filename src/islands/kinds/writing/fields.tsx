@@ -28,7 +28,7 @@ export function PlainField(props: FieldProps) {
       data-mistake={mistake !== undefined || undefined}
     >
       {props.shortLabel !== undefined && (
-        <span className="label" aria-hidden="true">
+        <span className="label whitespace-nowrap" aria-hidden="true">
           {props.shortLabel}
         </span>
       )}
@@ -140,7 +140,7 @@ export function Choice<V extends string>(props: ChoiceProps<V>) {
     >
       <span className={isQuiet ? "sr-only" : "label"}>{label}</span>
       <select
-        className="field min-h-9 w-auto max-w-full py-1"
+        className="field min-h-9 w-auto max-w-full justify-self-start py-1"
         value={value}
         aria-invalid={mistake !== undefined}
         onChange={({ target }) => props.onChange(target.value as V)}
