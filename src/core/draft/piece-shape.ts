@@ -64,7 +64,13 @@ const outlineShape = exactObject({
     }),
 }).strict();
 
-const asset = () => yup.string().strict().uuid().required();
+/** An identifier of any kind: those of files are in the order of their making (UUIDv7). */
+const asset = () =>
+  yup
+    .string()
+    .strict()
+    .matches(/^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/)
+    .required();
 
 const pictureShape = exactObject({
   piece: yup.string().strict().oneOf(["picture"]).required(),

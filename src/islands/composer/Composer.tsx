@@ -23,6 +23,7 @@ import { PaperList } from "./PaperList";
 import { drawnValues, QuestionWritten } from "./QuestionWritten";
 import { RulesWritten } from "./RulesWritten";
 import { SectionWritten } from "./SectionWritten";
+import { stepPlace } from "./step-place";
 import { usePictures } from "./use-pictures";
 
 const isField = (target: EventTarget | null): boolean =>
@@ -141,7 +142,10 @@ export function Composer({ view }: { readonly view: DraftView }) {
                 ? t("composer.composer.draft-nobody-sees-it")
                 : t("composer.composer.assigned-changes-when-assigned-again")}
             </p>
-            <h1 lang={language} className="truncate font-read text-[1.5rem] leading-tight font-medium">
+            <h1
+              lang={language}
+              className="truncate max-sm:whitespace-normal font-read text-[1.5rem] leading-tight font-medium"
+            >
               {head.title.trim() === "" ? t("composer.composer.without-a-title") : head.title}
             </h1>
           </div>
@@ -212,13 +216,26 @@ export function Composer({ view }: { readonly view: DraftView }) {
             {state.quizId === null ? t("composer.composer.assign") : t("composer.composer.assign-again")}
           </a>
         </section>
-        {(state.problem || state.signedOut || state.others.length > 0) && (
+        {(state.problem || state.signedOut || state.others.length > 0 || state.refusals.length > 0) && (
           <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-sunk px-8 py-1.5 text-sm max-sm:px-4">
             {state.problem && (
               <p role="alert" className="text-plum">
                 {state.problem}
               </p>
             )}
+            {state.refusals.map((refusal) => (
+              <p key={refusal.slot} role="alert" className="text-plum">
+                <button
+                  type="button"
+                  className="min-h-6 underline"
+                  onClick={() => store.go(stepPlace(pieces, { ...refusal, path: "" }).here)}
+                >
+                  {stepPlace(pieces, { ...refusal, path: "" }).name}
+                </button>
+                {": "}
+                {refusal.sentence}
+              </p>
+            ))}
             {state.signedOut && (
               <button type="button" className="button" onClick={() => setSigningIn(true)}>
                 {t("keeping.sign-in-again.sign-in-again")}
@@ -243,7 +260,7 @@ export function Composer({ view }: { readonly view: DraftView }) {
         <p id="paper-keys" className="sr-only">
           {t("composer.composer.keys-of-the-paper")}
         </p>
-        <div className="grid min-h-0 flex-1 lg:grid-cols-[16rem_minmax(0,1fr)_18.5rem]">
+        <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)] lg:grid-cols-[16rem_minmax(0,1fr)_18.5rem]">
           <div className="flex flex-col bg-margin max-lg:border-b max-lg:border-line lg:min-h-0 lg:border-r lg:border-line">
             <p className="flex items-baseline justify-between gap-3 px-4 pt-4 pb-1">
               <span className="label">{t("composer.paper-list.the-paper")}</span>

@@ -79,7 +79,7 @@ export function PaperList({ store, deeds, state }: PaperListProps) {
           number += section.draw === undefined ? there.length : section.draw;
           return (
             <section key={section.id} aria-label={sectionName(section, i)}>
-              <h3>
+              <h2>
                 <button
                   type="button"
                   className={`small flex min-h-9 w-full items-center justify-between gap-2 px-4 text-left hover:bg-sheet ${here.kind === "section" && here.id === section.id ? "border-l-[3px] border-indigo bg-sheet" : "border-l-[3px] border-transparent"}`}
@@ -97,7 +97,7 @@ export function PaperList({ store, deeds, state }: PaperListProps) {
                   </span>
                   <span className="shrink-0 underline">{t("composer.paper-list.change")}</span>
                 </button>
-              </h3>
+              </h2>
               <SortableContext items={there} strategy={verticalListSortingStrategy}>
                 <ol>
                   {there.map((slot, nth) => {

@@ -74,9 +74,8 @@ export function RecordingWritten({ store, id, language, onPut, onRemove }: Recor
         ref={input}
         type="file"
         accept="audio/*,video/webm,video/mp4"
-        className="sr-only"
+        className="hidden"
         tabIndex={-1}
-        aria-label={t("composer.recording-written.sound-or-film")}
         onChange={({ target }) => {
           void bring(target.files?.[0]);
           target.value = "";

@@ -9,7 +9,7 @@ import { sectionName } from "./PaperList";
 /** Where a step leads, and what that place is called. */
 export function stepPlace(
   pieces: Pieces,
-  { slot, path }: Step,
+  { slot, path }: Pick<Step, "slot" | "path">,
 ): { readonly here: Here; readonly name: string } {
   const at = (to: number, name: string) => ({ here: { kind: "piece" as const, slot: to }, name });
   if (slot === HEAD) return at(HEAD, t("composer.paper-list.title-and-brief"));

@@ -31,7 +31,7 @@ export function trialSessionFor(path: string, value: string | undefined): string
 
 /** The header that begins or goes on with a trial; it lasts until the browser is closed. */
 export const trialCookie = ({ session, ids }: TrialCookie): string =>
-  setCookie("trial", [session, ids[0] ?? "", ...ids.slice(1).slice(-MOST_IDS)].join("~"), null);
+  setCookie(TRIAL_COOKIE, [session, ids[0] ?? "", ...ids.slice(1).slice(-MOST_IDS)].join("~"), null);
 
 /** The header that ends it in this browser. */
-export const endTrialCookie = (): string => setCookie("trial", "", 0);
+export const endTrialCookie = (): string => setCookie(TRIAL_COOKIE, "", 0);

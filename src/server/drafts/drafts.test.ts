@@ -239,9 +239,16 @@ describe("pictures", () => {
     const theirs = await newDraft(tomas, "brd-120", { title: "Theirs" });
     const { asset } = await addAsset(tomas, theirs.id, await png());
     const { id } = await newDraft(ines, SLUG, { title: "Mine" });
-    const piece: DraftPiece = { piece: "picture", picture: { id: "a", alt: "", asset, aspect: 1.5 } };
-    const answer = await saveDraft(ines, id, { entries: [page().entry(400, piece, 0)] });
-    expect(answer.refused).toEqual([expect.objectContaining({ type: "bad-input" })]);
+    const piece = { piece: "picture" as const, picture: { id: "a", alt: "", asset, aspect: 1.5 } };
+    const desk = page();
+    const answer = await saveDraft(ines, id, { entries: [desk.entry(400, piece, 0)] });
+    expect(answer.refused.map(({ sentence }) => english(sentence))).toEqual([
+      "The picture or recording is not among the files of this course. Bring it again.",
+    ]);
+    // Of one's own course it is kept.
+    const own = await addAsset(ines, id, await png());
+    const kept = { ...piece, picture: { ...piece.picture, asset: own.asset } };
+    expect((await saveDraft(ines, id, { entries: [desk.entry(400, kept, 0)] })).refused).toEqual([]);
     await expect(assetOf(ines, id, asset)).rejects.toMatchObject({ status: 404 });
   });
 });

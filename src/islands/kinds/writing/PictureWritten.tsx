@@ -55,9 +55,8 @@ export function PictureWritten(props: PictureWrittenProps) {
         id={field}
         type="file"
         accept={TAKEN}
-        className="sr-only"
+        className="hidden"
         tabIndex={-1}
-        aria-label={label}
         onChange={({ target }) => {
           void bring(target.files?.[0]);
           target.value = "";

@@ -116,10 +116,11 @@ export function WrittenText(props: WrittenTextProps) {
   }, [editor, values]);
   useEffect(() => {
     const box = editor && !editor.isDestroyed ? editor.view.dom : null;
+    box?.setAttribute("aria-label", label);
     box?.setAttribute("aria-invalid", String(isInvalid));
     if (isInvalid) box?.setAttribute("aria-describedby", problem);
     else box?.removeAttribute("aria-describedby");
-  }, [editor, isInvalid, problem]);
+  }, [editor, isInvalid, problem, label]);
 
   const put = (latex: string) => {
     if (!editor) return;

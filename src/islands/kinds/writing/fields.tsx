@@ -21,9 +21,11 @@ interface FieldProps {
 /** A short text of the author: plain, in one line. */
 export function PlainField(props: FieldProps) {
   const { label, value, mistake, className = "", isQuiet = false } = props;
-  const problem = useId();
+  const id = useId();
+  const problem = `${id}-problem`;
+  const isHidden = isQuiet || props.shortLabel !== undefined;
   return (
-    <label
+    <div
       className={`grid content-start gap-1 ${className}`}
       data-mistake={mistake !== undefined || undefined}
     >
@@ -32,8 +34,11 @@ export function PlainField(props: FieldProps) {
           {props.shortLabel}
         </span>
       )}
-      <span className={isQuiet || props.shortLabel !== undefined ? "sr-only" : "label"}>{label}</span>
+      <label htmlFor={id} className={isHidden ? "sr-only" : "label"}>
+        {label}
+      </label>
       <input
+        id={id}
         className={`field min-h-9 py-1 ${mistake === undefined ? "" : "border-plum"}`}
         value={value}
         lang={props.language}
@@ -60,7 +65,7 @@ export function PlainField(props: FieldProps) {
           {mistake}
         </span>
       )}
-    </label>
+    </div>
   );
 }
 
@@ -133,13 +138,18 @@ interface ChoiceProps<V extends string> {
 /** One of a few. */
 export function Choice<V extends string>(props: ChoiceProps<V>) {
   const { label, value, options, isQuiet = false, className = "", mistake } = props;
+  const id = useId();
   return (
-    <label
+    <div
       className={`grid content-start gap-1 ${className}`}
       data-mistake={mistake !== undefined || undefined}
     >
-      <span className={isQuiet ? "sr-only" : "label"}>{label}</span>
+      <label htmlFor={id} className={isQuiet ? "sr-only" : "label"}>
+        {label}
+      </label>
       <select
+        id={id}
+        aria-describedby={mistake === undefined ? undefined : `${id}-problem`}
         className="field min-h-9 w-auto max-w-full justify-self-start py-1"
         value={value}
         aria-invalid={mistake !== undefined}
@@ -151,8 +161,12 @@ export function Choice<V extends string>(props: ChoiceProps<V>) {
           </option>
         ))}
       </select>
-      {mistake !== undefined && <span className="text-sm text-plum">{mistake}</span>}
-    </label>
+      {mistake !== undefined && (
+        <span id={`${id}-problem`} className="text-sm text-plum">
+          {mistake}
+        </span>
+      )}
+    </div>
   );
 }
 
