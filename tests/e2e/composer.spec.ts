@@ -216,10 +216,7 @@ test("from nothing: all kinds written, tried with an allowance, assigned to a se
     await page.getByRole("combobox", { name: "Closes" }).selectOption({ label: "on a date" });
     await page.getByLabel(/^Closes: date and time|^Closes.*date/).fill("2031-01-01T12:00");
     await page.getByRole("radio", { name: "Only sections, or people" }).check();
-    await page
-      .getByRole("button", { name: /^All of/ })
-      .first()
-      .click();
+    await page.getByRole("button", { name: "Add Tuesday group" }).first().click();
     await expect(page.getByText(/It is set for/)).toBeVisible();
     await expectAccessible(page, "assigning");
     await page.getByRole("button", { name: "Assign it" }).click();

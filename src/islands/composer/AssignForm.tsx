@@ -309,11 +309,13 @@ function Assigned({
   );
   return (
     <section className="sheet mt-6 max-w-2xl p-6" data-ready="true">
-      <h2 className="font-read text-xl font-medium" role="status">
-        {isAgain
-          ? t("composer.assign-form.changes-are-assigned", { title })
-          : t("composer.assign-form.is-assigned", { title, students: done.students })}
-      </h2>
+      <div role="status">
+        <h2 className="font-read text-xl font-medium">
+          {isAgain
+            ? t("composer.assign-form.changes-are-assigned", { title })
+            : t("composer.assign-form.is-assigned", { title, students: done.students })}
+        </h2>
+      </div>
       {toMark.length > 0 && (
         <>
           <p className="mt-3">{t("composer.assign-form.these-can-be-marked-again")}</p>
