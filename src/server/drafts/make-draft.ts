@@ -17,7 +17,6 @@ import { mustMay } from "../access/tie";
 import type { Viewer } from "../access/viewer";
 import { hasWords, inputOf } from "../base/input";
 import { notFound } from "../base/problems";
-import { note } from "../base/record";
 import { versionContent } from "../quizzes/versions";
 import { keepAsset } from "./assets";
 import { cleanPiece, writePieces } from "./draft-pieces";
@@ -150,27 +149,5 @@ export async function draftOfQuiz(viewer: Viewer, quizId: string): Promise<{ rea
       ...(version ? { ofVersion: version.number } : {}),
     });
     return { id: made };
-  });
-}
-
-/** Puts a draft away. What was assigned of it stays as it is. */
-export async function removeDraft(
-  viewer: Viewer,
-  opened: { readonly id: string; readonly courseId: string },
-) {
-  await inTransaction(async (tx) => {
-    const [gone] = await tx
-      .update(draft)
-      .set({ removedAt: new Date(), quizId: null })
-      .where(and(eq(draft.id, opened.id), isNull(draft.removedAt)))
-      .returning({ title: draft.title });
-    if (!gone) throw notFound();
-    await note(tx, {
-      actorId: viewer.id,
-      action: "put a draft away",
-      subject: "course",
-      subjectId: opened.courseId,
-      details: { title: gone.title, draft: opened.id },
-    });
   });
 }
