@@ -6,7 +6,7 @@ import { config } from "./server/base/config";
 import { log } from "./server/base/log";
 import { refuseForeign } from "./server/base/origin";
 import { notFound, notSignedIn, type Problem, problemBody, problemOf } from "./server/base/problems";
-import { asksForSession, isApi, isPublic } from "./server/base/public-paths";
+import { asksForSession, isApi, isPublic, loggedPath } from "./server/base/public-paths";
 import { countingQueries } from "./server/base/query-count";
 import { newReference } from "./server/base/reference";
 import { isPage, wholePage } from "./server/base/whole-page";
@@ -64,7 +64,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
       const problem = problemOf(error);
       // A client that has gone in the middle of a request is not a fault of ours.
       if (problem.status >= 500 && !request.signal.aborted)
-        log.error({ err: error, reference, path }, "request failed");
+        log.error({ err: error, reference, path: loggedPath(path) }, "request failed");
       if (isApi(path)) return problemResponse(problem, reference);
       if (problem.status === 401) return context.redirect(`/sign-in?after=${encodeURIComponent(path)}`, 303);
       locals.failed = true;
@@ -91,7 +91,7 @@ export const onRequest = defineMiddleware(async (context, next) => {
     {
       reference,
       method: request.method,
-      path,
+      path: loggedPath(path),
       status: response.status,
       ms: Math.round(performance.now() - started),
       queries,

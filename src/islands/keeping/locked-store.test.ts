@@ -15,8 +15,9 @@ beforeEach(() => {
   vi.stubGlobal("fetch", async (path: string) => {
     if (signedInAs === null) throw new TypeError("offline");
     // The attempts a and b are Noor's.
-    if (path.startsWith("/api/attempts/"))
+    if (/^\/api\/(attempts\/[ab]|drafts\/q\/states)$/.test(path))
       return new Response("{}", { status: signedInAs === "noor" ? 200 : 404 });
+    if (path !== "/api/device-key") return new Response("{}", { status: 404 });
     const key = btoa(signedInAs.padEnd(32, "."));
     return new Response(JSON.stringify({ name: `key of ${signedInAs}`, key }));
   });
@@ -52,6 +53,14 @@ test("signing out forgets what the server has, and tells what it has not", async
   await new Journal("b", deskEntry).write(entry(1, 4));
   expect(await leftOnDevice()).toEqual({ answers: 3, files: 0, attempts: ["a", "b"] });
   expect((await journal.read()).map(({ slot }) => slot)).toEqual([2, 3]);
+});
+
+test("what is written in a draft, and is not on the server yet, is its author's too", async () => {
+  await new Journal("draft q", deskEntry).write(entry(1, 1, "the key is 4.2"));
+  await new Journal("draft other", deskEntry).write(entry(1, 1, "somebody else's"));
+  expect((await leftOnDevice()).attempts).toEqual(["draft q"]);
+  await lockLeft(["draft q"]);
+  expect(await inClear()).not.toContain("4.2");
 });
 
 test("what is locked is not in clear, opens for its owner alone, and is then where it was", async () => {

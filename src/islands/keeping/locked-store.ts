@@ -43,8 +43,10 @@ async function ownKey(): Promise<{ readonly name: string; readonly key: CryptoKe
   return { name, key: await crypto.subtle.importKey("raw", bytes, "AES-GCM", false, ["encrypt", "decrypt"]) };
 }
 
-/** Where to ask whether something is one's own: an attempt, or a paper that one marks. */
+/** Where to ask whether something is one's own: an attempt, a paper that one marks, or a draft that one writes. */
 function addressOf(subject: string): string {
+  const [, draft] = /^draft (\S+)$/.exec(subject) ?? [];
+  if (draft) return `/api/drafts/${draft}/states`;
   const [, quiz, paper] = /^marking (\S+) (\d+)$/.exec(subject) ?? [];
   return quiz && paper ? `/api/quizzes/${quiz}/papers/${paper}/whole` : `/api/attempts/${subject}`;
 }

@@ -21,4 +21,8 @@ const CALENDARS = "/calendar/";
 export const asksForSession = (path: string): boolean =>
   !WITHOUT_SESSION.has(path) && !path.startsWith(CALENDARS);
 
+/** A path as it may stand in a log: without what is a key by itself. */
+export const loggedPath = (path: string): string =>
+  [CALENDARS, CHECKING].reduce((masked, begin) => (masked.startsWith(begin) ? `${begin}...` : masked), path);
+
 export const isApi = (path: string): boolean => path.startsWith("/api/");

@@ -32,7 +32,7 @@ import { factsOf } from "../quizzes/quiz-facts";
 import { setTakers, takersShape } from "../quizzes/set-times";
 import { briefLine, inOrder, timesOfStudents } from "../quizzes/times-of-students";
 import { newestChange, piecesOfDraft } from "./draft-pieces";
-import { followSettings } from "./follow-settings";
+import { followQuiz } from "./follow-quiz";
 import { type OpenedDraft, openDraft } from "./open-draft";
 
 /** So much of a question's text names it in a list, in characters. */
@@ -138,7 +138,7 @@ async function assign(
   const found = tx.select().from(draft).where(eq(draft.id, opened.draft.id));
   const [held] = await (isLook ? found : found.for("update"));
   if (!held || held.removedAt !== null) throw notFound();
-  await followSettings(tx, viewer, held);
+  await followQuiz(tx, viewer, held);
   const expects = await newestChange(tx, held.id);
   if (wanted.expects !== undefined && wanted.expects !== expects)
     throw new Problem(409, "changed-meanwhile", t("server.drafts.assign-draft.changed-meanwhile"));

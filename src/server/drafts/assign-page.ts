@@ -8,13 +8,13 @@ import { reachable } from "../allowances/times-page";
 import { instantOf, now } from "../base/clock";
 import { config } from "../base/config";
 import { piecesOfDraft } from "./draft-pieces";
-import { followSettings } from "./follow-settings";
+import { followQuiz } from "./follow-quiz";
 import { openDraft } from "./open-draft";
 
 /** What is chosen when a draft is assigned: when, for whom, and what comes first. */
 export async function assignPage(viewer: Viewer, draftId: string): Promise<AssignView> {
   const { draft, course } = await openDraft(viewer, draftId);
-  if (draft.quizId !== null) await inTransaction((tx) => followSettings(tx, viewer, draft));
+  if (draft.quizId !== null) await inTransaction((tx) => followQuiz(tx, viewer, draft));
   const pieces = await piecesOfDraft(database(), draft.id);
   const quizzes = await database()
     .select({ id: quiz.id, title: quiz.title, opens: quiz.opens, due: quiz.due, closes: quiz.closes })

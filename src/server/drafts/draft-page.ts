@@ -4,13 +4,13 @@ import type { Viewer } from "../access/viewer";
 import { instantOf, now } from "../base/clock";
 import { config } from "../base/config";
 import { newestChange, piecesSince } from "./draft-pieces";
-import { followSettings } from "./follow-settings";
+import { followQuiz } from "./follow-quiz";
 import { openDraft } from "./open-draft";
 
 /** A draft as its page shows it. Four queries; of a quiz that was assigned, its settings as they are now. */
 export async function draftPage(viewer: Viewer, draftId: string): Promise<DraftView> {
   const { draft, course } = await openDraft(viewer, draftId);
-  if (draft.quizId !== null) await inTransaction((tx) => followSettings(tx, viewer, draft));
+  if (draft.quizId !== null) await inTransaction((tx) => followQuiz(tx, viewer, draft));
   const change = await newestChange(database(), draft.id);
   return {
     id: draft.id,

@@ -1,4 +1,4 @@
-import { and, asc, eq, gt, max } from "drizzle-orm";
+import { and, asc, eq, gt, inArray, max } from "drizzle-orm";
 import { asWritten } from "@/core/draft/blank";
 import type { StandingPiece } from "@/core/draft/draft-view";
 import type { DraftPiece, Pieces } from "@/core/draft/pieces";
@@ -31,11 +31,15 @@ export function cleanPiece(piece: DraftPiece): DraftPiece {
 const whole = (piece: DraftPiece): DraftPiece =>
   piece.piece === "question" ? { ...piece, question: asWritten(piece.question) } : piece;
 
-/** The pieces of a draft that were changed after a change; all of them after 0. */
+/**
+ * The pieces of a draft that were changed after a change; all of them after 0.
+ * @param slots of these alone
+ */
 export async function piecesSince(
   db: Pick<Database, "select">,
   draftId: string,
   change: number,
+  slots?: readonly number[],
 ): Promise<StandingPiece[]> {
   const rows = await db
     .select({
@@ -48,7 +52,13 @@ export async function piecesSince(
     })
     .from(draftPiece)
     .innerJoin(person, eq(person.id, draftPiece.authorId))
-    .where(and(eq(draftPiece.draftId, draftId), gt(draftPiece.change, change)))
+    .where(
+      and(
+        eq(draftPiece.draftId, draftId),
+        gt(draftPiece.change, change),
+        slots ? inArray(draftPiece.slot, [...slots]) : undefined,
+      ),
+    )
     .orderBy(asc(draftPiece.slot));
   return rows.map((row) => ({ ...row, piece: whole(row.piece) }));
 }

@@ -341,6 +341,31 @@ describe("assigning", () => {
     expect(set?.settings).toMatchObject({ counts: "latest", timeLimit: 33 });
   });
 
+  test("a key that was put right elsewhere is in the draft, unless the draft changed that question itself", async () => {
+    const { id, desk } = await readyDraft("Put right elsewhere");
+    const [outline] = (await draftPage(ines, id)).pieces.filter(({ slot }) => slot === OUTLINE);
+    if (outline?.piece.piece !== "outline") throw new Error("no outline");
+    const sections = outline.piece.sections.map((each) => ({ ...each, questions: [200, 201] }));
+    await saveDraft(ines, id, {
+      entries: [
+        desk.entry(201, question("q2"), 0),
+        desk.entry(OUTLINE, { piece: "outline", sections }, outline.version),
+      ],
+    });
+    const { quizId } = await assignDraft(ines, id, { closes: "2030-01-01T00:00:00Z", onlyFor: [noor.id] });
+    // As marking again does it: the next version, with both keys changed.
+    await sql`insert into quiz_version (id, quiz_id, number, content, facts)
+      select ${randomUUID()}, quiz_id, 2, replace(content::text, '"right": true', '"right": false')::jsonb, facts
+      from quiz_version where quiz_id = ${quizId} and number = 1`;
+    await sql`update quiz set current_version = 2 where id = ${quizId}`;
+    await saveDraft(ines, id, { entries: [desk.entry(201, question("q2", { text: "It floods." }), 1)] });
+    const { pieces } = await draftPage(ines, id);
+    expect(pieceAt(pieces, 200)?.piece).toMatchObject({ question: { right: false } });
+    expect(pieceAt(pieces, 201)?.piece).toMatchObject({ question: { right: true, text: "It floods." } });
+    const looked = await lookOverAssigning(ines, id, {});
+    expect(looked.questions.map((each) => each.id)).toEqual(["q2"]);
+  });
+
   test("what comes first cannot wait for itself, nor be of another course", async () => {
     const tides = await quiz(TIDES);
     const { id } = await draftOfQuiz(ines, tides);

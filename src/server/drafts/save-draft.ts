@@ -103,9 +103,9 @@ export async function saveDraft(viewer: Viewer, draftId: string, input: unknown)
       .where(eq(draft.id, opened.draft.id))
       .for("update");
     if (!held || held.removedAt !== null) throw notFound();
-    const stands = new Map(
-      (await piecesSince(tx, opened.draft.id, 0)).map((each) => [each.slot, each] as const),
-    );
+    const slots = [...new Set(entries.map(({ slot }) => slot))];
+    const found = slots.length === 0 ? [] : await piecesSince(tx, opened.draft.id, 0, slots);
+    const stands = new Map(found.map((each) => [each.slot, each] as const));
     const logged = entries.length === 0 ? new Map() : await loggedOf(tx, opened.draft.id, entries);
     const toWrite: PieceToWrite[] = [];
     for (const entry of entries) {
