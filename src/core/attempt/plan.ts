@@ -1,7 +1,7 @@
 import type { PresentedQuestion } from "../kinds/answering";
 import type { Recording } from "../kinds/kind";
 import { present, type Question } from "../kinds/marking";
-import { withPictureWords } from "../kinds/picks/options";
+import { withPictureWords } from "../kinds/picks/content";
 import { type Exact, exact, sum } from "../numbers/exact";
 import { type AttemptSeed, shuffled } from "../numbers/seeded";
 import type { QuizContent, QuizRecording } from "../quiz/quiz-file";

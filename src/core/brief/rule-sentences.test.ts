@@ -2,7 +2,8 @@ import { expect, test } from "vitest";
 import { english } from "../../../tests/support/english";
 import { NO_ALLOWANCE } from "../attempt/deadline";
 import type { QuizRules } from "../quiz/rules";
-import { differingRules, isStrong, type RuleTerms, ruleSentences } from "./rule-sentences";
+import { isStrong } from "./phrases";
+import { differingRules, type RuleTerms, ruleSentences } from "./rule-sentences";
 
 const rules: QuizRules = {
   timeLimit: 20,

@@ -9,22 +9,7 @@ import { revealWords } from "../reveal/reveal";
 import { type Coded, type Said, said, saidTogether } from "../said";
 import { type Instant, MINUTE } from "../time/instants";
 import { clockDigits, dayAndTime, lengthInWords } from "../time/said-times";
-
-/** A piece of a sentence; what matters most is strong. */
-export type Phrase = Said | { readonly strong: Said };
-
-/**
- * Whether a piece is a strong one.
- * @example isStrong({ strong: "20 minutes" }) → true
- */
-export const isStrong = (phrase: Phrase): phrase is { readonly strong: Said } =>
-  typeof phrase !== "string" && "strong" in phrase;
-
-/** One rule of a quiz, as the brief says it. */
-export interface RuleSentence {
-  readonly name: Said;
-  readonly text: readonly Phrase[];
-}
+import type { Phrase, RuleSentence } from "./phrases";
 
 const strong = (text: Said): Phrase => ({ strong: text });
 

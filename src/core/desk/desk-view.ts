@@ -1,6 +1,6 @@
 import type { AttemptProgress } from "../attempt/attempt-progress";
 import type { OrderRule } from "../attempt/order";
-import type { RuleSentence } from "../brief/rule-sentences";
+import type { RuleSentence } from "../brief/phrases";
 import type { JournalEntry, Written } from "../journal/merge";
 import type { KindName } from "../kinds/answering";
 import type { TryRules } from "../quiz/rules";

@@ -1,7 +1,7 @@
 import { type Answer, headingOf, type PresentedQuestion, summaryOf } from "../kinds/answering";
 import type { MarkedQuestion, MarkState, Recording, Stimulus } from "../kinds/kind";
 import { type Question, rightAnswerTo } from "../kinds/marking";
-import type { OptionContent } from "../kinds/picks/options";
+import type { OptionContent } from "../kinds/picks/content";
 import { type CriteriaMarks, mostOf, pointsIn } from "../kinds/rubric";
 import { shown } from "../numbers/exact";
 import type { AttemptSeed } from "../numbers/seeded";

@@ -1,6 +1,7 @@
 import { useMemo } from "react";
 import { NO_ALLOWANCE } from "@/core/attempt/deadline";
-import { isStrong, ruleSentences } from "@/core/brief/rule-sentences";
+import { isStrong } from "@/core/brief/phrases";
+import { ruleSentences } from "@/core/brief/rule-sentences";
 import { termsOfQuiz } from "@/core/brief/rule-terms";
 import { assembled } from "@/core/draft/assembled";
 import { RULES } from "@/core/draft/pieces";

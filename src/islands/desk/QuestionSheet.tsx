@@ -1,7 +1,7 @@
 import { memo } from "react";
 import type { PictureView } from "@/core/desk/desk-view";
 import { answering, headingOf, showsItsText } from "@/core/kinds/answering";
-import { contentInWords } from "@/core/kinds/picks/options";
+import { contentInWords } from "@/core/kinds/picks/content";
 import { plainText } from "@/core/text/plain-text";
 import { say, t } from "@/words/t";
 import type { PendingFile } from "../keeping/file-queue";

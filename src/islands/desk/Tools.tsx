@@ -1,7 +1,7 @@
 import { X } from "lucide-react";
 import { Tabs } from "radix-ui";
 import { lazy, Suspense, useEffect, useState } from "react";
-import { isStrong } from "@/core/brief/rule-sentences";
+import { isStrong } from "@/core/brief/phrases";
 import type { DeskView } from "@/core/desk/desk-view";
 import { say, t } from "@/words/t";
 import type { ViewSettings } from "./use-view-settings";

@@ -1,7 +1,7 @@
 import { createContext, type ReactNode, useContext } from "react";
 import { picturePath } from "@/core/attempt/paths";
 import type { PictureView } from "@/core/desk/desk-view";
-import type { OptionContent } from "@/core/kinds/picks/options";
+import type { OptionContent } from "@/core/kinds/picks/content";
 import { ContentLanguage, PictureWords } from "./view-contexts";
 
 interface Pictures {

@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { afterEach, describe, expect, test, vi } from "vitest";
-import { isStrong } from "@/core/brief/rule-sentences";
+import { isStrong } from "@/core/brief/phrases";
 import { DAY, HOUR, MINUTE } from "@/core/time/instants";
 import { college } from "../../../tests/support/college";
 import { ownDatabase } from "../../../tests/support/database";

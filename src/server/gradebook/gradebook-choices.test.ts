@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { afterEach, describe, expect, test } from "vitest";
-import { isStrong } from "@/core/brief/rule-sentences";
+import { isStrong } from "@/core/brief/phrases";
 import { college } from "../../../tests/support/college";
 import { ownDatabase } from "../../../tests/support/database";
 import { english } from "../../../tests/support/english";

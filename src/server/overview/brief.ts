@@ -4,11 +4,11 @@ import { attemptsAllowed } from "@/core/attempt/attempts-left";
 import { deadlineOf, timeAllowed } from "@/core/attempt/deadline";
 import { lockedWords, rulingOnStart, type StartRuling } from "@/core/attempt/start-rules";
 import type { Window } from "@/core/attempt/window";
+import type { RuleSentence } from "@/core/brief/phrases";
 import {
   decidingLine,
   differingRules,
   lateStartWords,
-  type RuleSentence,
   type RuleTerms,
   ruleSentences,
 } from "@/core/brief/rule-sentences";

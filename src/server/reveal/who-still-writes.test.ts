@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
 import { afterEach, describe, expect, test, vi } from "vitest";
-import type { RuleSentence } from "@/core/brief/rule-sentences";
+import type { RuleSentence } from "@/core/brief/phrases";
 import type { RevealRules } from "@/core/quiz/rules";
 import { GRACE, HOUR, MINUTE } from "@/core/time/instants";
 import { college, writing } from "../../../tests/support/college";

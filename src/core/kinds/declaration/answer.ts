@@ -2,7 +2,7 @@ import { said } from "../../said";
 import { accept, emptyOrFull, fieldOf, refuse } from "../answer-reading";
 import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
-import { contentInWords, type PresentedOption } from "../picks/options";
+import { contentInWords, type PresentedOption } from "../picks/content";
 
 export interface PresentedDeclaration extends PresentedCommon {
   readonly kind: "declaration";

@@ -3,13 +3,8 @@ import { shown, ZERO } from "../../numbers/exact";
 import { said } from "../../said";
 import { CONTENT_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkingKind, QuestionCommon } from "../kind";
-import {
-  contentFields,
-  contentInWords,
-  type OptionContent,
-  presentContent,
-  shownShape,
-} from "../picks/options";
+import { contentInWords, type OptionContent, presentContent } from "../picks/content";
+import { contentFields, shownShape } from "../picks/options";
 import { commonFields, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
 import { wholeWithCredit } from "../whole-mark";
 import type { DeclarationAnswer, PresentedDeclaration } from "./answer";

@@ -13,7 +13,8 @@ import {
 } from "../accepted-texts";
 import { OPTION_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedPart, MarkingKind, QuestionCommon } from "../kind";
-import { contentInWords, type Option, optionFields, presentContent, shownShape } from "../picks/options";
+import { contentInWords, presentContent } from "../picks/content";
+import { type Option, optionFields, shownShape } from "../picks/options";
 import { commonFields, exactNumber, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
 import { wholeOf } from "../whole-mark";
 import type { GapsAnswer, PresentedGaps } from "./answer";

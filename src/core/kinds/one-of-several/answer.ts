@@ -1,7 +1,7 @@
 import { said } from "../../said";
 import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
-import { contentInWords, type PresentedOption } from "../picks/options";
+import { contentInWords, type PresentedOption } from "../picks/content";
 
 export interface PresentedOneOfSeveral extends PresentedCommon {
   readonly kind: "one-of-several";

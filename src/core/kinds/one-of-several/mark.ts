@@ -4,14 +4,8 @@ import type { AttemptSeed } from "../../numbers/seeded";
 import { said } from "../../said";
 import { OPTION_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedQuestion, MarkingKind, QuestionCommon } from "../kind";
-import {
-  contentInWords,
-  type Option,
-  optionFields,
-  optionWarnings,
-  presentOptions,
-  shownShape,
-} from "../picks/options";
+import { contentInWords } from "../picks/content";
+import { type Option, optionFields, optionWarnings, presentOptions, shownShape } from "../picks/options";
 import { commonFields, exactNumber, exactObject, shapeOf, uniqueBy } from "../shapes";
 import { wholeWithCredit } from "../whole-mark";
 import type { OneOfSeveralAnswer, PresentedOneOfSeveral } from "./answer";

@@ -4,13 +4,8 @@ import { type AttemptSeed, shuffled } from "../../numbers/seeded";
 import { said, saidTogether } from "../../said";
 import { CONTENT_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkingKind, QuestionCommon } from "../kind";
-import {
-  contentFields,
-  contentInWords,
-  type OptionContent,
-  presentContent,
-  shownShape,
-} from "../picks/options";
+import { contentInWords, type OptionContent, presentContent } from "../picks/content";
+import { contentFields, shownShape } from "../picks/options";
 import { commonFields, exactObject, identifier, shapeOf, uniqueBy } from "../shapes";
 import { wholeWithCredit } from "../whole-mark";
 import type { OrderingAnswer, PresentedOrdering } from "./answer";

@@ -2,7 +2,7 @@ import { type Said, said, saidTogether } from "../../said";
 import { partly } from "../answer-reading";
 import { CONTENT_FIELDS, PRESENTED_FIELDS } from "../fields";
 import type { AnsweringKind, PresentedCommon } from "../kind";
-import { contentInWords, type PresentedOption } from "../picks/options";
+import { contentInWords, type PresentedOption } from "../picks/content";
 
 export interface PresentedSeveralOfSeveral extends PresentedCommon {
   readonly kind: "several-of-several";

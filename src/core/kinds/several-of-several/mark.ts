@@ -4,15 +4,9 @@ import type { AttemptSeed } from "../../numbers/seeded";
 import { type Said, said, saidTogether } from "../../said";
 import { OPTION_FIELDS, QUESTION_FIELDS } from "../fields";
 import type { MarkedQuestion, MarkingKind, QuestionCommon } from "../kind";
+import { contentInWords } from "../picks/content";
 import { setCredit } from "../picks/credit";
-import {
-  contentInWords,
-  type Option,
-  optionFields,
-  optionWarnings,
-  presentOptions,
-  shownShape,
-} from "../picks/options";
+import { type Option, optionFields, optionWarnings, presentOptions, shownShape } from "../picks/options";
 import { commonFields, exactObject, shapeOf, uniqueBy } from "../shapes";
 import { wholeWithCredit } from "../whole-mark";
 import type { PresentedSeveralOfSeveral, SeveralOfSeveralAnswer } from "./answer";

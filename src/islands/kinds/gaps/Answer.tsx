@@ -1,6 +1,6 @@
 import { useContext } from "react";
 import type { GapsAnswer, PresentedGap, PresentedGaps } from "@/core/kinds/gaps/answer";
-import { contentInWords } from "@/core/kinds/picks/options";
+import { contentInWords } from "@/core/kinds/picks/content";
 import { say, t } from "@/words/t";
 import type { AnswerProps } from "../answer-props";
 import { useComposed } from "../composed";

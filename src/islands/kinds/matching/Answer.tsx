@@ -10,7 +10,7 @@ import {
 import { X } from "lucide-react";
 import { useContext, useRef, useState, useSyncExternalStore } from "react";
 import type { MatchingAnswer, PresentedMatching } from "@/core/kinds/matching/answer";
-import { contentInWords, type PresentedOption } from "@/core/kinds/picks/options";
+import { contentInWords, type PresentedOption } from "@/core/kinds/picks/content";
 import { t } from "@/words/t";
 import type { AnswerProps } from "../answer-props";
 import { Content } from "../pictures";

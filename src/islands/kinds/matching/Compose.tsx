@@ -1,5 +1,5 @@
 import type { Matching } from "@/core/kinds/matching/mark";
-import { contentInWords } from "@/core/kinds/picks/options";
+import { contentInWords } from "@/core/kinds/picks/content";
 import { say, t } from "@/words/t";
 import type { ComposeProps } from "../compose-props";
 import { escaped } from "../picks/OptionsWritten";

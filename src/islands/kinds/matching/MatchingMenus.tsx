@@ -1,5 +1,5 @@
 import type { MatchingAnswer, PresentedMatching } from "@/core/kinds/matching/answer";
-import { contentInWords } from "@/core/kinds/picks/options";
+import { contentInWords } from "@/core/kinds/picks/content";
 import { say, t } from "@/words/t";
 import type { AnswerProps } from "../answer-props";
 import { Content } from "../pictures";

@@ -17,7 +17,7 @@ import {
 import { ArrowDown, ArrowUp, GripVertical } from "lucide-react";
 import { useState } from "react";
 import type { OrderingAnswer, PresentedOrdering } from "@/core/kinds/ordering/answer";
-import { contentInWords, type PresentedOption } from "@/core/kinds/picks/options";
+import { contentInWords, type PresentedOption } from "@/core/kinds/picks/content";
 import { said } from "@/core/said";
 import { say, t } from "@/words/t";
 import type { AnswerProps } from "../answer-props";

@@ -1,4 +1,4 @@
-import { contentInWords, type PresentedOption } from "@/core/kinds/picks/options";
+import { contentInWords, type PresentedOption } from "@/core/kinds/picks/content";
 import { say, t } from "@/words/t";
 import { Content } from "../pictures";
 

@@ -1,6 +1,6 @@
 import katex from "katex";
 import { useState } from "react";
-import type { OptionContent } from "@/core/kinds/picks/options";
+import type { OptionContent } from "@/core/kinds/picks/content";
 import { t } from "@/words/t";
 import { FormulaBox } from "../essay/FormulaBox";
 import { PictureWritten } from "./PictureWritten";
