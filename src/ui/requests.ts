@@ -54,3 +54,11 @@ export async function ask<T>(
 export async function send<T>(path: string, form: FormData, limit = 60_000): Promise<T> {
   return answerIn<T>(await fetch(path, { method: "POST", body: form, signal: AbortSignal.timeout(limit) }));
 }
+
+/** Posts the bytes of a file. @throws Refusal when the server refuses; TypeError when it cannot be reached. */
+export async function sendBytes<T>(path: string, bytes: Blob, limit = 60_000): Promise<T> {
+  const headers = { "content-type": "application/octet-stream" };
+  return answerIn<T>(
+    await fetch(path, { method: "POST", body: bytes, headers, signal: AbortSignal.timeout(limit) }),
+  );
+}

@@ -395,6 +395,8 @@ function keyMarkers(): string[] {
     if (Array.isArray(value)) for (const each of value) walk(each);
     else if (typeof value === "object" && value !== null) {
       for (const [key, each] of Object.entries(value)) {
+        // When something is shown is a rule, and no key: its moments are in the words of every page.
+        if (key === "reveal") continue;
         if (["worked", "feedback", "readMore"].includes(key) && typeof each === "string")
           markers.push(...plain(each));
         else walk(each);

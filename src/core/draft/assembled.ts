@@ -1,3 +1,4 @@
+import { given } from "../given";
 import type { Picture, QuizFile, QuizRecording, Section } from "../quiz/quiz-file";
 import {
   type DraftPiece,
@@ -12,9 +13,6 @@ import {
   recordingsOf,
   rulesOf,
 } from "./pieces";
-
-const given = <T extends object>(fields: T): T =>
-  Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== undefined)) as T;
 
 /** A draft as a quiz file, with the numbers of the pieces that its questions, pictures and recordings come from. */
 export interface Assembled {

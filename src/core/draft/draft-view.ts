@@ -50,12 +50,6 @@ export interface DraftNews {
   readonly serverNow: Instant;
 }
 
-/** A quiz of the course that may have to come first. */
-export interface QuizInCourse {
-  readonly id: string;
-  readonly title: string;
-}
-
 /** A draft as its page gets it. */
 export interface DraftView {
   readonly id: string;

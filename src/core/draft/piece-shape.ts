@@ -1,4 +1,5 @@
 import * as yup from "yup";
+import { isRecord } from "../kinds/answer-reading";
 import { KIND_NAMES, type KindName } from "../kinds/answering";
 import { marking } from "../kinds/marking";
 import { exactObject, identifier } from "../kinds/shapes";
@@ -96,22 +97,19 @@ const recordingShape = exactObject({
   }).required(),
 });
 
-const isObject = (value: unknown): value is Record<string, unknown> =>
-  typeof value === "object" && value !== null && !Array.isArray(value);
-
 function isHead(value: Record<string, unknown>): boolean {
   const { piece, ...head } = value;
   return piece === "head" && typeof head.title === "string" && isOfShape(headFields, head);
 }
 
 function isRules({ piece, rules, ...others }: Record<string, unknown>): boolean {
-  if (piece !== "rules" || !isObject(rules) || Object.keys(others).length > 0) return false;
-  return isOfShape(rulesShape, rules) && isObject(rules.reveal);
+  if (piece !== "rules" || !isRecord(rules) || Object.keys(others).length > 0) return false;
+  return isOfShape(rulesShape, rules) && isRecord(rules.reveal);
 }
 
 /** Whether a value can be a question as it is being written: of its kind's fields, and of their sorts. */
 export function canBeQuestion(question: unknown): boolean {
-  if (!isObject(question)) return false;
+  if (!isRecord(question)) return false;
   const { kind, id } = question;
   if (typeof kind !== "string" || !KIND_NAMES.includes(kind as KindName)) return false;
   return (
@@ -126,7 +124,7 @@ export function canBeQuestion(question: unknown): boolean {
  * @example isPiece({ piece: "head", title: "" }, 1) → true
  */
 export function isPiece(value: unknown, slot: number): value is DraftPiece {
-  if (!isObject(value)) return false;
+  if (!isRecord(value)) return false;
   if (slot === HEAD) return isHead(value);
   if (slot === RULES) return isRules(value);
   if (slot === OUTLINE) return outlineShape.isValidSync(value, { strict: true });

@@ -1,11 +1,10 @@
-import { useEffect, useId, useMemo, useState } from "react";
+import { useId, useMemo, useState } from "react";
 import type { MovedEnd, TimesEffect } from "@/core/allowances/times-view";
 import { ask, refusalOr } from "@/ui/requests";
+import { useLookedOver } from "@/ui/use-looked-over";
 import { t } from "@/words/t";
 import { dayAndTime } from "@/words/times";
 
-/** After nothing was changed for so long, in ms, its effect is asked for. */
-const LOOKS_AFTER = 400;
 /** As many whose end moves are named at once; the others on wish. */
 const NAMED = 8;
 
@@ -24,31 +23,21 @@ interface EffectPanelProps {
 /** What a change of times does to those who write and what students read, known before it is done; and doing it. */
 export function EffectPanel({ path, body, mistake = null, deed, zone, onBack }: EffectPanelProps) {
   const id = useId();
-  const [effect, setEffect] = useState<TimesEffect | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
   const [reason, setReason] = useState("");
   const [missing, setMissing] = useState(false);
   const [busy, setBusy] = useState(false);
   const [again, setAgain] = useState(0);
   const sent = useMemo(() => (body === null ? null : JSON.stringify(body)), [body]);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: `again` asks anew for the same.
-  useEffect(() => {
-    setEffect(null);
-    setProblem(null);
-    if (sent === null) return;
-    let isOver = false;
-    const later = setTimeout(() => {
-      ask<TimesEffect>(`${path}-effect`, { body: JSON.parse(sent) })
-        .then((found) => !isOver && setEffect(found))
-        .catch(
-          (error) => !isOver && setProblem(refusalOr(error, t("allowances.effect-panel.cannot-be-reached"))),
-        );
-    }, LOOKS_AFTER);
-    return () => {
-      isOver = true;
-      clearTimeout(later);
-    };
-  }, [sent, path, again]);
+  const looked = useLookedOver<TimesEffect>(
+    `${path}-effect`,
+    sent,
+    t("allowances.effect-panel.cannot-be-reached"),
+    again,
+  );
+  const { effect } = looked;
+  // Why it was not done stands until something else is wished.
+  const [refused, setRefused] = useState<{ readonly sent: string; readonly words: string } | null>(null);
+  const problem = looked.problem ?? (refused?.sent === sent ? refused.words : null);
   const go = async () => {
     if (sent === null || effect === null) return;
     if (reason.trim() === "") {
@@ -57,13 +46,13 @@ export function EffectPanel({ path, body, mistake = null, deed, zone, onBack }: 
       return;
     }
     setBusy(true);
-    setProblem(null);
+    setRefused(null);
     try {
       await ask(path, { body: { ...JSON.parse(sent), reason, expects: effect.expects } });
       location.reload();
     } catch (error) {
       setBusy(false);
-      setProblem(refusalOr(error, t("allowances.effect-panel.cannot-be-reached")));
+      setRefused({ sent, words: refusalOr(error, t("allowances.effect-panel.cannot-be-reached")) });
     }
   };
   return (
@@ -83,7 +72,14 @@ export function EffectPanel({ path, body, mistake = null, deed, zone, onBack }: 
         )}
       </div>
       {problem !== null && (
-        <button type="button" className="button mt-2" onClick={() => setAgain(again + 1)}>
+        <button
+          type="button"
+          className="button mt-2"
+          onClick={() => {
+            setRefused(null);
+            setAgain(again + 1);
+          }}
+        >
           {t("allowances.effect-panel.look-again")}
         </button>
       )}

@@ -3,11 +3,10 @@ import { NO_ALLOWANCE } from "@/core/attempt/deadline";
 import { isStrong } from "@/core/brief/phrases";
 import { ruleSentences } from "@/core/brief/rule-sentences";
 import { termsOfQuiz } from "@/core/brief/rule-terms";
-import { assembled } from "@/core/draft/assembled";
 import { RULES } from "@/core/draft/pieces";
 import { stepWords } from "@/core/draft/step-words";
 import type { Step } from "@/core/draft/to-put-right";
-import { splitFile } from "@/core/quiz/quiz-file";
+import type { splitFile } from "@/core/quiz/quiz-file";
 import { say, t } from "@/words/t";
 import type { ComposerState, ComposerStore } from "./composer-store";
 import { stepPlace } from "./step-place";
@@ -15,11 +14,20 @@ import { stepPlace } from "./step-place";
 interface AsideProps {
   readonly store: ComposerStore;
   readonly state: ComposerState;
+}
+
+/** A quiz as it would be assigned, of which everything can be counted. */
+export type Counted = ReturnType<typeof splitFile>;
+
+interface SentencesProps {
+  readonly store: ComposerStore;
+  /** Null: something in it cannot be counted yet. */
+  readonly counted: Counted | null;
   readonly zone: string;
 }
 
 /** What is to be put right, each a step to its place. */
-export function StepsList({ store, state }: Pick<AsideProps, "store" | "state">) {
+export function StepsList({ store, state }: AsideProps) {
   const { steps } = state;
   if (steps === null) return <p className="small">{t("composer.aside.looking-through")}</p>;
   const must = steps.filter((step) => step.must);
@@ -44,11 +52,7 @@ export function StepsList({ store, state }: Pick<AsideProps, "store" | "state">)
   );
 }
 
-function StepLines({
-  store,
-  state,
-  steps,
-}: Pick<AsideProps, "store" | "state"> & { readonly steps: readonly Step[] }) {
+function StepLines({ store, state, steps }: AsideProps & { readonly steps: readonly Step[] }) {
   return (
     <ol className="mt-1">
       {steps.map((step, i) => {
@@ -85,17 +89,13 @@ function StepLines({
 }
 
 /** The sentences that students will read, made from the rules as they stand. */
-export function Sentences({ store, state, zone }: AsideProps) {
-  const { pieces, steps } = state;
-  // What is not right yet cannot be counted: then the rules alone are said.
-  const rules = useMemo(() => {
-    const { quiz } = assembled(pieces);
-    try {
-      const { content, settings } = splitFile(quiz, store.view.unitMeanings);
-      return ruleSentences(
+export function Sentences({ store, counted, zone }: SentencesProps) {
+  const rules = useMemo(
+    () =>
+      counted &&
+      ruleSentences(
         termsOfQuiz({
-          content,
-          settings,
+          ...counted,
           window: { opens: null, due: null, closes: null },
           allowance: NO_ALLOWANCE,
           used: null,
@@ -104,17 +104,15 @@ export function Sentences({ store, state, zone }: AsideProps) {
           zone,
           say,
         }),
-      );
-    } catch {
-      return null;
-    }
-  }, [pieces, store, zone]);
+      ),
+    [counted, zone],
+  );
   return (
     <section aria-labelledby="students-read">
       <h2 id="students-read" className="label">
         {t("composer.aside.what-students-will-read")}
       </h2>
-      {rules === null || steps === null ? (
+      {rules === null ? (
         <p className="small mt-1">{t("composer.aside.once-it-is-right")}</p>
       ) : (
         <dl className="mt-1 border-t border-line text-[0.9375rem]">

@@ -1,16 +1,15 @@
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import type { AssignEffect, AssignView } from "@/core/draft/assign-view";
 import { contradictionsOf } from "@/core/quiz/contradictions";
 import { instantOfLocal } from "@/core/time/local-time";
 import { ask, refusalOr } from "@/ui/requests";
+import { useLookedOver } from "@/ui/use-looked-over";
 import { say, t } from "@/words/t";
 import { type MomentDraft, MomentField } from "../allowances/MomentField";
 import { PeoplePicker } from "../allowances/PeoplePicker";
 import { Choice, PlainField } from "../kinds/writing/fields";
 import { TermAxis } from "./TermAxis";
 
-/** What changes is looked over when nothing was changed for so long, in milliseconds. */
-const LOOK_AFTER = 400;
 const NONE: MomentDraft = { kind: "none" };
 
 type WindowDraft = { readonly [W in "opens" | "due" | "closes"]: MomentDraft };
@@ -23,8 +22,6 @@ export function AssignForm({ view }: { readonly view: AssignView }) {
   const [first, setFirst] = useState(view.first?.quizId ?? "");
   const [atLeast, setAtLeast] = useState(view.first?.atLeast ?? "");
   const [reason, setReason] = useState("");
-  const [effect, setEffect] = useState<AssignEffect | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
   const [refused, setRefused] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const [done, setDone] = useState<AssignEffect | null>(null);
@@ -53,31 +50,12 @@ export function AssignForm({ view }: { readonly view: AssignView }) {
         };
   }, [window, onlyFor, first, atLeast, isAgain, view.zone]);
 
-  useEffect(() => {
-    if (isUnfinished || (onlyFor !== null && onlyFor.size === 0)) {
-      setEffect(null);
-      setProblem(null);
-      return;
-    }
-    let isNewest = true;
-    const timer = setTimeout(() => {
-      ask<AssignEffect>(`/api/drafts/${view.draftId}/assign-effect`, { body })
-        .then((found) => {
-          if (!isNewest) return;
-          setEffect(found);
-          setProblem(null);
-        })
-        .catch((error) => {
-          if (!isNewest) return;
-          setEffect(null);
-          setProblem(refusalOr(error, t("composer.composer-store.the-server-cannot-be-reached")));
-        });
-    }, LOOK_AFTER);
-    return () => {
-      isNewest = false;
-      clearTimeout(timer);
-    };
-  }, [body, isUnfinished, onlyFor, view.draftId]);
+  const isNobody = onlyFor !== null && onlyFor.size === 0;
+  const { effect, problem } = useLookedOver<AssignEffect>(
+    `/api/drafts/${view.draftId}/assign-effect`,
+    isUnfinished || isNobody ? null : JSON.stringify(body),
+    t("composer.composer-store.the-server-cannot-be-reached"),
+  );
 
   const assign = async () => {
     if (!effect) return;
@@ -217,7 +195,13 @@ export function AssignForm({ view }: { readonly view: AssignView }) {
             </p>
           )}
           {effect === null && problem === null && (
-            <p className="small">{t("composer.assign-form.looking")}</p>
+            <p className="small">
+              {isUnfinished
+                ? t("allowances.times-draft.a-date-is-missing")
+                : isNobody
+                  ? t("allowances.times-draft.choose-someone")
+                  : t("composer.assign-form.looking")}
+            </p>
           )}
           {effect && <EffectWords effect={effect} isAgain={isAgain} />}
         </div>

@@ -1,10 +1,20 @@
 import { Redo2, Undo2 } from "lucide-react";
-import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import { useCallback, useDeferredValue, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { assembled } from "@/core/draft/assembled";
 import type { DraftView } from "@/core/draft/draft-view";
-import { HEAD, headOf, outlineOf, type Pieces, questionOf, RULES, rulesOf } from "@/core/draft/pieces";
+import {
+  HEAD,
+  headOf,
+  OUTLINE,
+  outlineOf,
+  type Pieces,
+  questionOf,
+  RULES,
+  rulesOf,
+} from "@/core/draft/pieces";
 import { stepWords } from "@/core/draft/step-words";
-import { exact, shown, sum } from "@/core/numbers/exact";
+import { shown } from "@/core/numbers/exact";
+import type { UnitMeanings } from "@/core/numbers/unit-names";
 import { questionCount, quizMaximum, splitFile } from "@/core/quiz/quiz-file";
 import { say, t } from "@/words/t";
 import { SignInAgain } from "../keeping/SignInAgain";
@@ -12,7 +22,7 @@ import { saveWords } from "../keeping/save-words";
 import { composeAside } from "../kinds/composing";
 import { AuthorPicturesOf } from "../kinds/writing/author-pictures";
 import { AddQuestion } from "./AddQuestion";
-import { Sentences, StepsList } from "./Aside";
+import { type Counted, Sentences, StepsList } from "./Aside";
 import { ComposerStore } from "./composer-store";
 import { copiedQuestion, holdsQuestions, pasteQuestions } from "./copied-questions";
 import { DraftDeeds } from "./draft-deeds";
@@ -20,7 +30,7 @@ import { Elsewhere } from "./Elsewhere";
 import { HeadWritten } from "./HeadWritten";
 import { History } from "./History";
 import { PaperList } from "./PaperList";
-import { drawnValues, QuestionWritten } from "./QuestionWritten";
+import { drawnValues, NO_VALUES, QuestionWritten } from "./QuestionWritten";
 import { RulesWritten } from "./RulesWritten";
 import { SectionWritten } from "./SectionWritten";
 import { stepPlace } from "./step-place";
@@ -29,19 +39,15 @@ import { usePictures } from "./use-pictures";
 const isField = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement && (target.isContentEditable || target.matches("input, textarea, select"));
 
-/** How many questions there are, and what they are worth together. */
-function sizeOf(pieces: Pieces): { readonly questions: number; readonly marks: string | null } {
-  const { quiz } = assembled(pieces);
+/** The quiz as it would be assigned, with its settings; null while something in it cannot be counted. */
+function counted(pieces: Pieces, meanings: UnitMeanings): Counted | null {
   try {
-    const { content } = splitFile(quiz);
-    return { questions: questionCount(content), marks: shown(quizMaximum(content)) };
+    const split = splitFile(assembled(pieces).quiz, meanings);
+    // What has no figure shows itself here.
+    quizMaximum(split.content);
+    return split;
   } catch {
-    const all = quiz.sections.flatMap(({ questions }) => questions);
-    try {
-      return { questions: all.length, marks: shown(sum(all.map(({ marks }) => exact(marks)))) };
-    } catch {
-      return { questions: all.length, marks: null };
-    }
+    return null;
   }
 }
 
@@ -56,7 +62,9 @@ export function Composer({ view }: { readonly view: DraftView }) {
   const [isHistory, setHistory] = useState(false);
   const { pieces, here, steps } = state;
   const pictures = usePictures(store, pieces, steps);
-  const size = useMemo(() => sizeOf(pieces), [pieces]);
+  // What the whole comes to may be a moment behind what is typed.
+  const settled = useDeferredValue(pieces);
+  const whole = useMemo(() => counted(settled, view.unitMeanings), [settled, view.unitMeanings]);
   const words = saveWords(state, view.zone);
   const must = steps?.filter((step) => step.must).length ?? null;
   const paste = useCallback(
@@ -111,7 +119,7 @@ export function Composer({ view }: { readonly view: DraftView }) {
   const order = outline.sections.flatMap(({ questions }) => questions);
   const mistakes = useMemo(() => {
     const found = new Map<string, string>();
-    const at = here.kind === "section" ? 3 : slot;
+    const at = here.kind === "section" ? OUTLINE : slot;
     for (const step of steps ?? [])
       if (step.slot === at && step.must && !found.has(step.path)) found.set(step.path, say(stepWords(step)));
     return found;
@@ -120,7 +128,11 @@ export function Composer({ view }: { readonly view: DraftView }) {
   const language = head.language ?? view.language;
   const section = here.kind === "section" ? outline.sections.find(({ id }) => id === here.id) : undefined;
   const KindAside = question && composeAside(question.kind);
+  const written = useDeferredValue(question);
+  const values = useMemo(() => (written ? drawnValues(written, draw) : NO_VALUES), [written, draw]);
   const elsewhere = state.elsewhere.get(slot);
+  // Where both states are before one, that says it.
+  const refusals = state.refusals.filter((refusal) => !elsewhere || refusal.slot !== slot);
   const leave = async (event: { preventDefault: () => void }, href: string) => {
     event.preventDefault();
     if (await store.saveNow()) location.assign(href);
@@ -216,14 +228,14 @@ export function Composer({ view }: { readonly view: DraftView }) {
             {state.quizId === null ? t("composer.composer.assign") : t("composer.composer.assign-again")}
           </a>
         </section>
-        {(state.problem || state.signedOut || state.others.length > 0 || state.refusals.length > 0) && (
+        {(state.problem || state.signedOut || state.others.length > 0 || refusals.length > 0) && (
           <div className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line bg-sunk px-8 py-1.5 text-sm max-sm:px-4">
             {state.problem && (
               <p role="alert" className="text-plum">
                 {state.problem}
               </p>
             )}
-            {state.refusals.map((refusal) => (
+            {refusals.map((refusal) => (
               <p key={refusal.slot} role="alert" className="text-plum">
                 <button
                   type="button"
@@ -265,11 +277,15 @@ export function Composer({ view }: { readonly view: DraftView }) {
             <p className="flex items-baseline justify-between gap-3 px-4 pt-4 pb-1">
               <span className="label">{t("composer.paper-list.the-paper")}</span>
               <span className="small">
-                {t("composer.composer.questions", { count: size.questions })}
-                {size.marks !== null && (
+                {t("composer.composer.questions", {
+                  count: whole ? questionCount(whole.content) : order.length,
+                })}
+                {whole && (
                   <>
                     {t("joint.commas")}
-                    {t("composer.composer.marks-in-all", { marks: Number(size.marks) })}
+                    {t("composer.composer.marks-in-all", {
+                      marks: Number(shown(quizMaximum(whole.content))),
+                    })}
                   </>
                 )}
               </span>
@@ -331,6 +347,7 @@ export function Composer({ view }: { readonly view: DraftView }) {
                 language={language}
                 mistakes={mistakes}
                 draw={draw}
+                values={values}
                 onDraw={() => setDraw(draw + 1)}
                 onCopy={() =>
                   void navigator.clipboard
@@ -353,7 +370,7 @@ export function Composer({ view }: { readonly view: DraftView }) {
                 slot={slot}
                 language={language}
                 mistakes={mistakes}
-                values={drawnValues(question, draw)}
+                values={values}
                 numbers={state.numbers}
                 newName={store.newName}
                 onChange={(next, what, typedIn) =>
@@ -365,7 +382,7 @@ export function Composer({ view }: { readonly view: DraftView }) {
                 }
               />
             )}
-            <Sentences store={store} state={state} zone={view.zone} />
+            <Sentences store={store} counted={whole} zone={view.zone} />
           </aside>
         </div>
       </div>

@@ -30,6 +30,8 @@ interface QuestionWrittenProps {
   readonly mistakes: ReadonlyMap<string, string>;
   /** Which of the draws is shown. */
   readonly draw: number;
+  /** The values of its drawn numbers in that draw. */
+  readonly values: ReadonlyMap<string, string>;
   readonly onDraw: () => void;
   readonly onCopy: () => void;
 }
@@ -59,18 +61,17 @@ export const asNumber = (marks: number | string): number => {
   }
 };
 
-const NO_VALUES: ReadonlyMap<string, string> = new Map();
+export const NO_VALUES: ReadonlyMap<string, string> = new Map();
 
 /** One question as at the desk, written in its place, with its key beside it. */
 export function QuestionWritten(props: QuestionWrittenProps) {
-  const { store, deeds, slot, question, number, language, mistakes, draw, onDraw, onCopy } = props;
+  const { store, deeds, slot, question, number, language, mistakes, draw, values, onDraw, onCopy } = props;
   const [isTrying, setTrying] = useState(false);
   const View = composeView(question.kind);
   const own = question.language ?? language;
   const seed = useMemo(() => openSeed(`draw ${draw}`), [draw]);
   // What is shown beside what is typed may come a moment later.
   const settled = useDeferredValue(question);
-  const values = useMemo(() => drawnValues(settled, draw), [settled, draw]);
   const how = useMemo(() => {
     if (!isSound(settled, seed)) return null;
     const presented = present(settled, seed);

@@ -1,4 +1,5 @@
 import { RULES } from "@/core/draft/pieces";
+import { given } from "@/core/given";
 import { contradictionsOf } from "@/core/quiz/contradictions";
 import { type QuizRules, REVEALED, type Revealed, type RevealWhen } from "@/core/quiz/rules";
 import { instantOfLocal, localText } from "@/core/time/local-time";
@@ -35,9 +36,7 @@ const minutesIn = (text: string): number[] =>
 /** How a quiz is taken, marked and shown: what students read of it is made from here. */
 export function RulesWritten({ store, rules, zone, mistakes }: RulesWrittenProps) {
   const set = (change: Partial<QuizRules>, typedIn?: string) => {
-    const next = Object.fromEntries(
-      Object.entries({ ...rules, ...change }).filter(([, value]) => value !== undefined),
-    ) as unknown as QuizRules;
+    const next = given({ ...rules, ...change });
     store.change(
       new Map([[RULES, { piece: "rules", rules: next }]]),
       t("composer.rules-written.a-rule"),
@@ -76,11 +75,7 @@ export function RulesWritten({ store, rules, zone, mistakes }: RulesWrittenProps
       typedIn,
     );
   const help = (name: "mail" | "phone" | "page", text: string) => {
-    const next = Object.fromEntries(
-      Object.entries({ ...rules.help, [name]: text.trim() === "" ? undefined : text.trim() }).filter(
-        ([, value]) => value !== undefined,
-      ),
-    );
+    const next = given({ ...rules.help, [name]: text.trim() === "" ? undefined : text.trim() });
     set({ help: Object.keys(next).length === 0 ? undefined : next }, `help ${name}`);
   };
   return (

@@ -1,4 +1,5 @@
 import type { OutlineSection } from "@/core/draft/pieces";
+import { given } from "@/core/given";
 import { t } from "@/words/t";
 import { LaterField, PlainField, Tick, textOf, wholeOrNone } from "../kinds/writing/fields";
 import { PictureWritten } from "../kinds/writing/PictureWritten";
@@ -15,11 +16,6 @@ interface SectionWrittenProps {
   readonly language: string | undefined;
   readonly mistakes: ReadonlyMap<string, string>;
 }
-
-const given = (section: OutlineSection): OutlineSection =>
-  Object.fromEntries(
-    Object.entries(section).filter(([, value]) => value !== undefined),
-  ) as unknown as OutlineSection;
 
 /** Some questions under one title: what they are about together, and how many of them are drawn. */
 export function SectionWritten({ deeds, section, place, count, language, mistakes }: SectionWrittenProps) {

@@ -30,7 +30,7 @@ import { say, t } from "@/words/t";
 import type { HeldEntry } from "../keeping/device-store";
 import { Journal } from "../keeping/journal";
 import { Keeping } from "../keeping/keeping";
-import type { SaveState } from "../keeping/save-words";
+import { isSignedOut, type SaveState, sendingBecomes } from "../keeping/save-words";
 import type { SendState } from "../keeping/sender";
 import { UndoSteps } from "./undo-steps";
 
@@ -523,14 +523,8 @@ export class ComposerStore {
   }
 
   #sendingIs(sending: SendState): void {
-    const { unreachableSince } = this.#state;
-    const isAway = sending.kind === "unreachable" || sending.kind === "signed-out";
-    if (sending.kind === "sending" && unreachableSince !== null) return;
-    this.#set({
-      sending,
-      signedOut: sending.kind === "signed-out" || (this.#state.signedOut && sending.kind !== "idle"),
-      unreachableSince: isAway ? (unreachableSince ?? this.#now()) : null,
-    });
+    const next = sendingBecomes(this.#state, sending, this.#now);
+    if (next) this.#set({ ...next, signedOut: isSignedOut(this.#state.signedOut, sending) });
   }
 
   /** Says why something could not be done. */

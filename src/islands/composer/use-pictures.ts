@@ -1,7 +1,7 @@
 import { useMemo, useRef } from "react";
 import { type DraftPiece, type Pieces, picturesOf } from "@/core/draft/pieces";
 import { stepWords } from "@/core/draft/step-words";
-import { Refusal } from "@/ui/requests";
+import { sendBytes } from "@/ui/requests";
 import { say, t } from "@/words/t";
 import type { AuthorPictures } from "../kinds/writing/author-pictures";
 import type { ComposerState, ComposerStore } from "./composer-store";
@@ -14,22 +14,7 @@ interface Kept {
 }
 
 /** Brings a file to the course of a draft. @throws Refusal with a sentence */
-export async function bringFile(path: string, file: Blob): Promise<Kept> {
-  const response = await fetch(`${path}/assets`, {
-    method: "POST",
-    body: file,
-    headers: { "content-type": "application/octet-stream" },
-    signal: AbortSignal.timeout(60_000),
-  });
-  const answer = (await response.json().catch(() => null)) as (Kept & { title?: string }) | null;
-  if (!response.ok || !answer)
-    throw new Refusal(
-      response.status,
-      "file",
-      answer?.title ?? t("ui.requests.the-server-could-not-be-understood"),
-    );
-  return answer;
-}
+export const bringFile = (path: string, file: Blob): Promise<Kept> => sendBytes<Kept>(`${path}/assets`, file);
 
 export const assetPath = (path: string, asset: string): string => `${path}/assets/${asset}`;
 

@@ -1,9 +1,10 @@
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { type GradebookPlan, sharesOfCourse } from "@/core/gradebook/gradebook-plan";
 import type { PlanEffect, PlanVersion } from "@/core/gradebook/plan-effect";
 import { shown } from "@/core/numbers/exact";
 import { Listening } from "@/ui/Listening";
 import { ask, refusalOr } from "@/ui/requests";
+import { useLookedOver } from "@/ui/use-looked-over";
 import { t } from "@/words/t";
 import { dayAndTime } from "@/words/times";
 import { CategoryEditor } from "./CategoryEditor";
@@ -20,9 +21,6 @@ export interface WhatCountsProps {
   readonly zone: string;
 }
 
-/** After nothing was changed for so long, in ms, its effect is asked for. */
-const LOOKS_AFTER = 400;
-
 /** The shares of the course, as figures; empty while a weight is no number. */
 function sharesIn({ categories }: GradebookPlan): Map<string, string> {
   try {
@@ -35,31 +33,20 @@ function sharesIn({ categories }: GradebookPlan): Map<string, string> {
 /** What counts in a course: changed with its effect beside it, and done with a reason. */
 export function WhatCounts({ slug, plan, versions, quizzes, zone }: WhatCountsProps) {
   const [draft, setDraft] = useState(plan);
-  const [effect, setEffect] = useState<PlanEffect | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
   const [reason, setReason] = useState("");
   const [busy, setBusy] = useState(false);
   const path = `/api/courses/${slug}/gradebook/plan`;
   const sent = useMemo(() => JSON.stringify(asSent(draft)), [draft]);
   const isChanged = sent !== JSON.stringify(asSent(plan));
-  useEffect(() => {
-    setEffect(null);
-    setProblem(null);
-    if (!isChanged) return;
-    let isOver = false;
-    const later = setTimeout(() => {
-      ask<PlanEffect>(path, { body: { plan: JSON.parse(sent) } })
-        .then((found) => !isOver && setEffect(found))
-        .catch(
-          (error) =>
-            !isOver && setProblem(refusalOr(error, t("course-gradebook.cell-panel.cannot-be-reached"))),
-        );
-    }, LOOKS_AFTER);
-    return () => {
-      isOver = true;
-      clearTimeout(later);
-    };
-  }, [sent, isChanged, path]);
+  const looked = useLookedOver<PlanEffect>(
+    path,
+    isChanged ? JSON.stringify({ plan: JSON.parse(sent) }) : null,
+    t("course-gradebook.cell-panel.cannot-be-reached"),
+  );
+  const { effect } = looked;
+  // Why it was not done stands until something else is wished.
+  const [refused, setRefused] = useState<{ readonly sent: string; readonly words: string } | null>(null);
+  const problem = looked.problem ?? (refused?.sent === sent ? refused.words : null);
   const change = async () => {
     if (effect === null) return;
     setBusy(true);
@@ -67,7 +54,7 @@ export function WhatCounts({ slug, plan, versions, quizzes, zone }: WhatCountsPr
       await ask(path, { body: { plan: JSON.parse(sent), reason, expects: effect.expects } });
       location.reload();
     } catch (error) {
-      setProblem(refusalOr(error, t("course-gradebook.cell-panel.cannot-be-reached")));
+      setRefused({ sent, words: refusalOr(error, t("course-gradebook.cell-panel.cannot-be-reached")) });
       setBusy(false);
     }
   };

@@ -1,10 +1,11 @@
 import { Editor, EditorContent, useEditorState } from "@tiptap/react";
 import { StarterKit } from "@tiptap/starter-kit";
-import { Bold, Italic, Link as LinkSign, List, ListOrdered, type LucideIcon } from "lucide-react";
+import { Bold, Italic, Link as LinkSign, List, ListOrdered } from "lucide-react";
 import { Toolbar as Tools } from "radix-ui";
 import { useEffect, useRef, useState } from "react";
 import { t } from "@/words/t";
 import { LinkBox } from "../kinds/essay/LinkBox";
+import { ToolButtons, type ToolDeed } from "../kinds/writing/ToolButtons";
 
 interface PlanTextProps {
   readonly text: string;
@@ -66,13 +67,6 @@ export function PlanText({ text, label, onChange }: PlanTextProps) {
   );
 }
 
-interface Deed {
-  readonly name: string;
-  readonly icon: LucideIcon;
-  readonly active: boolean;
-  readonly does: () => void;
-}
-
 function WritingTools({ editor, label }: { readonly editor: Editor; readonly label: string }) {
   const [isLinking, setLinking] = useState(false);
   const now = useEditorState({
@@ -89,7 +83,7 @@ function WritingTools({ editor, label }: { readonly editor: Editor; readonly lab
     editor.view.focus();
     return editor.chain().focus();
   };
-  const deeds: readonly Deed[] = [
+  const deeds: readonly ToolDeed[] = [
     {
       name: t("kinds.essay.toolbar.bold"),
       icon: Bold,
@@ -135,18 +129,7 @@ function WritingTools({ editor, label }: { readonly editor: Editor; readonly lab
         aria-label={t("course.plan-text.writing-tools", { label })}
         className="flex flex-wrap gap-0.5 border-b border-line bg-sunk/60 p-0.5"
       >
-        {deeds.map(({ name, icon: Icon, active, does }) => (
-          <Tools.Button
-            key={name}
-            title={name}
-            aria-label={name}
-            aria-pressed={active}
-            onClick={does}
-            className="grid size-9 place-items-center rounded-sm text-ink-2 hover:bg-sheet aria-pressed:bg-sheet aria-pressed:text-ink"
-          >
-            <Icon aria-hidden="true" className="size-4" />
-          </Tools.Button>
-        ))}
+        <ToolButtons deeds={deeds} />
       </Tools.Root>
       {isLinking && (
         <LinkBox

@@ -2,6 +2,7 @@ import type { AttemptPulse, RefusedEntry, SaveReceipt } from "@/core/desk/desk-v
 import type { JournalEntry } from "@/core/journal/merge";
 import { ask, Refusal } from "@/ui/requests";
 import { say } from "@/words/t";
+import { sendingBecomes } from "../keeping/save-words";
 import type { SendState } from "../keeping/sender";
 import type { DeskKeeping } from "./answers";
 import type { DeskScreen } from "./desk-screen";
@@ -140,14 +141,7 @@ export class Saving {
   }
 
   sendingIs(sending: SendState): void {
-    const { unreachableSince } = this.screen.state();
-    const unreachable = sending.kind === "unreachable" || sending.kind === "signed-out";
-    // While it tries again the words stay: nothing flickers.
-    if (sending.kind === "sending" && unreachableSince !== null) return;
-    this.screen.set({
-      sending,
-      unreachableSince: unreachable ? (unreachableSince ?? this.terms.now()) : null,
-      allSaved: this.isAllSaved && sending.kind !== "refused",
-    });
+    const next = sendingBecomes(this.screen.state(), sending, this.terms.now);
+    if (next) this.screen.set({ ...next, allSaved: this.isAllSaved && sending.kind !== "refused" });
   }
 }

@@ -30,6 +30,24 @@ export interface SaveWords {
   readonly words: string;
 }
 
+/**
+ * What becomes of a save state as the sending goes on; null: nothing. While it tries again the words stay, so that nothing
+ * flickers.
+ */
+export function sendingBecomes(
+  { unreachableSince }: Pick<SaveState, "unreachableSince">,
+  sending: SendState,
+  now: () => Instant,
+): Pick<SaveState, "sending" | "unreachableSince"> | null {
+  if (sending.kind === "sending" && unreachableSince !== null) return null;
+  const isAway = sending.kind === "unreachable" || sending.kind === "signed-out";
+  return { sending, unreachableSince: isAway ? (unreachableSince ?? now()) : null };
+}
+
+/** Whether one has to sign in again, as the sending tells it. */
+export const isSignedOut = (was: boolean, sending: SendState): boolean =>
+  sending.kind === "signed-out" || (was && sending.kind !== "idle");
+
 /** The save state in words. */
 export function saveWords(state: SaveState, zone: string): SaveWords {
   const { sending, unreachableSince, savedAt, allSaved, keepsOnDevice, refusals } = state;

@@ -6,6 +6,8 @@ import { cookieName, setCookie } from "../base/cookies";
  */
 export const TRIAL_COOKIE = cookieName("trial");
 
+/** What is done with the trial itself. */
+const OWN = "/trial/";
 const PLACE = /^\/(?:api\/)?(?:quizzes|attempts)\/([0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12})(?:[/?#]|$)/;
 /** As many attempts of one trial are remembered, the newest ones. */
 const MOST_IDS = 12;
@@ -22,11 +24,12 @@ export function trialIn(value: string | undefined): TrialCookie | null {
   return session === "" || ids.length === 0 ? null : { session, ids };
 }
 
-/** The student's session, where a path is of the quiz that is tried out; null: one is oneself. */
+/** The student's session, where a path is of the quiz that is tried out, or of the trial; null: one is oneself. */
 export function trialSessionFor(path: string, value: string | undefined): string | null {
   const trial = trialIn(value);
+  if (!trial) return null;
   const [, id] = PLACE.exec(path) ?? [];
-  return trial && id !== undefined && trial.ids.includes(id) ? trial.session : null;
+  return path.startsWith(OWN) || (id !== undefined && trial.ids.includes(id)) ? trial.session : null;
 }
 
 /** The header that begins or goes on with a trial; it lasts until the browser is closed. */

@@ -84,8 +84,7 @@ export async function lookOverAssigning(
 export async function assignDraft(viewer: Viewer, draftId: string, input: unknown): Promise<AssignEffect> {
   const wanted = inputOf(body, input);
   const opened = await openDraft(viewer, draftId);
-  const effect = await inTransaction((tx) => assign(tx, viewer, opened, wanted, false));
-  return effect;
+  return inTransaction((tx) => assign(tx, viewer, opened, wanted, false));
 }
 
 /** The bytes of what a draft shows and plays, as data addresses. */

@@ -7,7 +7,7 @@ import { sameValue } from "@/core/same-value";
 import type { Database } from "@/data/database";
 import { course, draft, quiz, quizVersion } from "@/data/schema";
 import type { Viewer } from "../access/viewer";
-import { piecesOfDraft, piecesSince, writePieces } from "./draft-pieces";
+import { piecesSince, writePieces } from "./draft-pieces";
 
 /**
  * Takes into a draft what was changed in its quiz elsewhere, its settings and what was put right in its keys, so that it is
@@ -33,7 +33,8 @@ export async function followQuiz(
   if (!set || isAsKnown(known)) return;
   const [held] = await tx.select().from(draft).where(eq(draft.id, id)).for("update");
   if (!held?.settings || isAsKnown(held)) return;
-  const pieces = await piecesOfDraft(tx, id);
+  const standing = await piecesSince(tx, id, 0);
+  const pieces = new Map(standing.map(({ slot, piece }) => [slot, piece]));
   const versions = await tx
     .select({ number: quizVersion.number, content: quizVersion.content })
     .from(quizVersion)
@@ -45,7 +46,7 @@ export async function followQuiz(
   const changed = base && now ? keysFollowed(pieces, base, now, set.meanings) : new Map();
   const rules = settingsTogether(rulesOf(pieces), held.settings, set.settings);
   if (!sameValue(rules, rulesOf(pieces))) changed.set(RULES, { piece: "rules", rules });
-  const stands = new Map((await piecesSince(tx, id, 0)).map((each) => [each.slot, each.version]));
+  const versionOf = new Map(standing.map(({ slot, version }) => [slot, version]));
   const device = randomUUID();
   await writePieces(
     tx,
@@ -54,7 +55,7 @@ export async function followQuiz(
     [...changed].map(([slot, piece], i) => ({
       slot,
       piece,
-      version: (stands.get(slot) ?? 0) + 1,
+      version: (versionOf.get(slot) ?? 0) + 1,
       device,
       revision: i + 1,
     })),

@@ -1,13 +1,8 @@
 import type { AttemptProgress } from "@/core/attempt/attempt-progress";
 import type { PracticeQuestion, PracticeTold } from "@/core/desk/practice-view";
 import { answering, type PresentedQuestion } from "@/core/kinds/answering";
-import {
-  CONTENT_FIELDS,
-  type FieldUses,
-  mapFields,
-  RECORDING_FIELDS,
-  STIMULUS_FIELDS,
-} from "@/core/kinds/fields";
+import { drawnFields, formulasDrawn, plainTex } from "@/core/kinds/drawn";
+import { CONTENT_FIELDS, type FieldUses, RECORDING_FIELDS, STIMULUS_FIELDS } from "@/core/kinds/fields";
 import type { Rubric } from "@/core/kinds/rubric";
 import type { PaperQuestion } from "@/core/reveal/marked-paper";
 import type { Told } from "@/core/reveal/told";
@@ -21,17 +16,13 @@ import { drawWritten } from "./written-formulas";
 const drawnFormula = (tex: string, html = drawnTex(tex)): string =>
   `<!--formula ${tex.replace(/&/g, "&amp;").replace(/>/g, "&gt;")}-->${html}<!--/formula-->`;
 
-const ENTITIES: Readonly<Record<string, string>> = { "&amp;": "&", "&lt;": "<", "&gt;": ">" };
-const plain = (tex: string) => tex.replace(/&(amp|lt|gt);/g, (entity) => ENTITIES[entity] ?? entity);
-
 /** Rich text with its formulas, written as \\( ... \\), drawn. */
-export const withFormulas = (rich: string): string =>
-  rich.includes("\\(") ? rich.replace(/\\\((.+?)\\\)/gs, (_, tex: string) => drawnFormula(plain(tex))) : rich;
+export const withFormulas = (rich: string): string => formulasDrawn(rich, (tex) => drawnFormula(tex));
 
 /** A formula in an essay: its element, with its TeX as an attribute. */
 const WRITTEN =
   /<(span|div)(?=[^>]*data-type="(?:inline|block)-math")[^>]*data-latex="([^"]*)"[^>]*>\s*<\/\1>/g;
-const texOf = (attribute: string): string => plain(attribute.replace(/&quot;/g, '"'));
+const texOf = (attribute: string): string => plainTex(attribute.replace(/&quot;/g, '"'));
 
 /** The formulas that are written in an essay, in TeX. */
 export const writtenFormulas = (rich: string): string[] =>
@@ -48,29 +39,7 @@ export async function drawnEssay(rich: string): Promise<string> {
   });
 }
 
-/** A shape with its formula, where it has one, drawn beside it. */
-function withDrawn<T>(shape: T): T {
-  const { formula } = shape as { formula?: unknown };
-  return typeof formula === "string" ? { ...shape, drawn: drawnFormula(formula) } : shape;
-}
-
-/** The shapes that hold a formula of their own, however deep they are: told by what their kind declares. */
-function drawnShapes<T>(value: T, uses: FieldUses): T {
-  if (typeof value !== "object" || value === null) return value;
-  const changed = { ...value } as Record<string, unknown>;
-  for (const [field, use] of Object.entries(uses)) {
-    const held = changed[field];
-    if (typeof use === "string" || held === undefined) continue;
-    if (Array.isArray(use)) {
-      const [each] = use as readonly [FieldUses];
-      if (Array.isArray(held)) changed[field] = held.map((item) => drawnShapes(item, each));
-    } else changed[field] = drawnShapes(held, use as FieldUses);
-  }
-  return (Object.values(uses).includes("formula") ? withDrawn(changed) : changed) as T;
-}
-
-const drawnRich = <T>(value: T, uses: FieldUses): T =>
-  mapFields(drawnShapes(value, uses), uses, (text, use) => (use === "rich" ? withFormulas(text) : text));
+const drawnRich = <T>(value: T, uses: FieldUses): T => drawnFields(value, uses, (tex) => drawnFormula(tex));
 
 /** A question as its student sees it, with its formulas drawn. */
 export const drawnQuestion = <Q extends PresentedQuestion>(question: Q): Q =>

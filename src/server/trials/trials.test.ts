@@ -92,7 +92,12 @@ describe("trying a quiz out", () => {
     await expect(draftPage(self, id)).rejects.toMatchObject({ status: 404 });
     await expect(closeTrial(noor)).rejects.toMatchObject({ status: 404 });
     const cookie = `${session}~${quizId}`;
-    for (const path of [`/quizzes/${quizId}`, `/api/quizzes/${quizId}/attempts`, `/quizzes/${quizId}?x=1`])
+    for (const path of [
+      `/quizzes/${quizId}`,
+      `/api/quizzes/${quizId}/attempts`,
+      `/quizzes/${quizId}?x=1`,
+      "/trial/close",
+    ])
       expect(tokenAt(path, undefined, cookie)).toBe(sessionToken(session));
     for (const path of ["/today", `/quizzes/${await quiz(TIDES)}`, `/drafts/${id}`, `/quizzes/${quizId}x`])
       expect(trialSessionFor(path, cookie)).toBeNull();

@@ -1,3 +1,4 @@
+import { given } from "@/core/given";
 import type { Essay } from "@/core/kinds/essay/mark";
 import { t } from "@/words/t";
 import type { ComposeProps } from "../compose-props";
@@ -10,9 +11,7 @@ export function EssayCompose(props: ComposeProps<Essay>) {
   const { question, slot, language, mistakes, newName, onChange } = props;
   const setWords = (change: Essay["words"], typedIn: string) => {
     const { words: before, ...rest } = question;
-    const kept = Object.fromEntries(
-      Object.entries({ ...before, ...change }).filter(([, value]) => value !== undefined),
-    );
+    const kept = given({ ...before, ...change });
     onChange(Object.keys(kept).length === 0 ? rest : { ...rest, words: kept }, stepNames.scoring(), typedIn);
   };
   return (

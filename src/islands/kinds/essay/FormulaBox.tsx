@@ -2,6 +2,7 @@ import katex from "katex";
 import { type FormEvent, useState } from "react";
 import { formulaProblem } from "@/core/text/formulas";
 import { say, t } from "@/words/t";
+import { DRAWING } from "../drawn-tex";
 
 interface FormulaBoxProps {
   readonly latex: string;
@@ -9,12 +10,13 @@ interface FormulaBoxProps {
   readonly onClose: () => void;
 }
 
-const DRAWING = { trust: false, output: "htmlAndMathml", maxExpand: 200, maxSize: 8 } as const;
-
 /** The formula drawn, or in a sentence why it cannot be. */
 function drawn(tex: string): { readonly html: string; readonly problem: string | null } {
   try {
-    return { html: katex.renderToString(tex, { ...DRAWING, throwOnError: true }), problem: null };
+    return {
+      html: katex.renderToString(tex, { ...DRAWING, output: "htmlAndMathml", throwOnError: true }),
+      problem: null,
+    };
   } catch (error) {
     const why = error instanceof Error ? error.message.replace(/^KaTeX parse error: /, "") : "";
     return { html: "", problem: t("kinds.essay.formula-box.this-formula-cannot-be-read-so", { why }) };

@@ -8,7 +8,6 @@ import {
   Link as LinkSign,
   List,
   ListOrdered,
-  type LucideIcon,
   Radical,
   Redo2,
   Table,
@@ -16,6 +15,7 @@ import {
 } from "lucide-react";
 import { Toolbar as Tools } from "radix-ui";
 import { t } from "@/words/t";
+import { ToolButtons, type ToolDeed } from "../writing/ToolButtons";
 import { PictureTools } from "./PictureTools";
 
 interface ToolbarProps {
@@ -24,14 +24,6 @@ interface ToolbarProps {
   readonly onFormula: () => void;
   readonly onPicture: () => void;
   readonly onLink: () => void;
-}
-
-interface Deed {
-  readonly name: string;
-  readonly icon: LucideIcon;
-  readonly active?: boolean;
-  readonly off?: boolean;
-  readonly does: () => void;
 }
 
 /** What can be done to the text; inside a table also what belongs to tables. */
@@ -56,7 +48,7 @@ export function Toolbar({ editor, slot, onFormula, onPicture, onLink }: ToolbarP
     editor.view.focus();
     return editor.chain().focus();
   };
-  const deeds: readonly Deed[] = [
+  const deeds: readonly ToolDeed[] = [
     {
       name: t("kinds.essay.toolbar.heading"),
       icon: Heading,
@@ -118,19 +110,7 @@ export function Toolbar({ editor, slot, onFormula, onPicture, onLink }: ToolbarP
           if (event.key === "Escape") editor.view.focus();
         }}
       >
-        {deeds.map(({ name, icon: Icon, active, off, does }) => (
-          <Tools.Button
-            key={name}
-            title={name}
-            aria-label={name}
-            aria-pressed={active}
-            disabled={off}
-            onClick={does}
-            className="grid size-9 place-items-center rounded-sm text-ink-2 max-sm:size-8 hover:bg-sheet disabled:text-ink-3/50 aria-pressed:bg-sheet aria-pressed:text-ink"
-          >
-            <Icon aria-hidden="true" className="size-4" />
-          </Tools.Button>
-        ))}
+        <ToolButtons deeds={deeds} />
       </Tools.Root>
       {now.picture && <PictureTools editor={editor} />}
       {now.table && (

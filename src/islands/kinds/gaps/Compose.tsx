@@ -1,3 +1,4 @@
+import { given } from "@/core/given";
 import type { Gap, Gaps } from "@/core/kinds/gaps/mark";
 import { t } from "@/words/t";
 import type { ComposeProps } from "../compose-props";
@@ -137,8 +138,7 @@ export function GapsCompose(props: ComposeProps<Gaps>) {
         <TextRulesWritten
           rules={question}
           onChange={(rules) => {
-            const kept = Object.entries({ ...question, ...rules }).filter(([, value]) => value !== undefined);
-            onChange(Object.fromEntries(kept) as unknown as Gaps, stepNames.scoring());
+            onChange(given({ ...question, ...rules }), stepNames.scoring());
           }}
         />
       )}

@@ -1,3 +1,4 @@
+import { given } from "@/core/given";
 import type { Numeric, NumericPart, Tolerance, UsualMistake } from "@/core/kinds/numeric/question";
 import { exact, shown, sum } from "@/core/numbers/exact";
 import { t } from "@/words/t";
@@ -32,11 +33,6 @@ function withParts(question: Numeric, parts: readonly NumericPart[]): Numeric {
 /** The next name of a part: a, b, c. */
 const nextPart = (parts: readonly NumericPart[], newName: (letter: string) => string): string =>
   "abcdfghjklmnpqrstuvwxyz".split("").find((id) => !parts.some((part) => part.id === id)) ?? newName("p");
-
-const given = (part: NumericPart): NumericPart =>
-  Object.fromEntries(
-    Object.entries(part).filter(([, value]) => value !== undefined),
-  ) as unknown as NumericPart;
 
 /** Parts as at the desk, each with its key, how near an answer has to be, its unit and its marks. */
 export function NumericCompose(props: ComposeProps<Numeric>) {

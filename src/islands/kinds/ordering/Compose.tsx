@@ -1,13 +1,14 @@
 import type { Ordering } from "@/core/kinds/ordering/mark";
 import { t } from "@/words/t";
 import type { ComposeProps } from "../compose-props";
-import { escaped } from "../picks/OptionsWritten";
 import { AddPicture, ContentWritten } from "../writing/ContentWritten";
 import { AddButton, Choice, Mistake } from "../writing/fields";
 import { ItemRows } from "../writing/ItemRows";
+import { withPasted } from "../writing/pasted-rows";
 import { stepNames } from "../writing/step-names";
 
 const MOST = 26;
+type Item = Ordering["items"][number];
 
 /** The items in their right order: students get them mixed. */
 export function OrderingCompose(props: ComposeProps<Ordering>) {
@@ -33,7 +34,7 @@ export function OrderingCompose(props: ComposeProps<Ordering>) {
         }
       >
         {(item, place) => {
-          const set = (next: Ordering["items"][number], isTyped: boolean) =>
+          const set = (next: Item, isTyped: boolean) =>
             put(
               items.map((each) => (each.id === item.id ? next : each)),
               isTyped ? stepNames.typing() : stepNames.picture(),
@@ -54,13 +55,8 @@ export function OrderingCompose(props: ComposeProps<Ordering>) {
                   onChange={set}
                   onEnter={() => (place === items.length - 1 && items.length < MOST ? add() : undefined)}
                   onRows={(rows) => {
-                    const texts = rows.map(([text = ""]) => text).filter((text) => text !== "");
-                    const pasted = texts.map((text, i) => ({
-                      ...(items[place + i] ?? { id: newName("i") }),
-                      text: escaped(text),
-                    }));
-                    const rest = items.slice(place + texts.length).filter(({ text }) => text !== "");
-                    put([...items.slice(0, place), ...pasted, ...rest].slice(0, MOST), stepNames.pasted());
+                    const next = withPasted<Item>(items, place, rows, () => ({ id: newName("i") }));
+                    put(next.slice(0, MOST), stepNames.pasted());
                     return true;
                   }}
                 />

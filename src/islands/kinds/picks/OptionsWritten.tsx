@@ -3,6 +3,7 @@ import { t } from "@/words/t";
 import { AddPicture, ContentWritten } from "../writing/ContentWritten";
 import { AddButton, letterOf, Mistake, PlainField, Tick, textOf } from "../writing/fields";
 import { ItemRows } from "../writing/ItemRows";
+import { withPasted } from "../writing/pasted-rows";
 import { stepNames } from "../writing/step-names";
 import { WrittenText } from "../writing/WrittenText";
 
@@ -53,14 +54,10 @@ export function OptionsWritten(props: OptionsWrittenProps) {
     );
   const add = () => onChange([...options, { id: newName("o"), text: "" }], stepNames.added());
   const paste = (place: number) => (rows: readonly (readonly string[])[]) => {
-    const texts = rows.map(([text = ""]) => text).filter((text) => text !== "");
-    const before = options.slice(0, place);
-    const after = options.slice(place + texts.length).filter(({ text }) => text !== "");
-    const pasted = texts.map((text, i) => ({
-      ...(options[place + i] ?? { id: newName("o") }),
-      text: escaped(text),
-    }));
-    onChange([...before, ...pasted, ...after].slice(0, MOST), stepNames.pasted());
+    onChange(
+      withPasted<Credited>(options, place, rows, () => ({ id: newName("o") })).slice(0, MOST),
+      stepNames.pasted(),
+    );
     return true;
   };
   return (
@@ -196,7 +193,3 @@ export function OptionsWritten(props: OptionsWrittenProps) {
     </>
   );
 }
-
-/** What was copied is plain, and no tags. */
-export const escaped = (text: string): string =>
-  text.replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/>/g, "&gt;");

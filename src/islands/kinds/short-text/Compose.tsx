@@ -1,3 +1,4 @@
+import { given } from "@/core/given";
 import type { ShortText } from "@/core/kinds/short-text/mark";
 import { t } from "@/words/t";
 import type { ComposeProps } from "../compose-props";
@@ -24,8 +25,7 @@ export function ShortTextCompose({ question, slot, language, mistakes, onChange 
       <TextRulesWritten
         rules={question}
         onChange={(rules) => {
-          const next = Object.entries({ ...question, ...rules }).filter(([, value]) => value !== undefined);
-          onChange(Object.fromEntries(next) as unknown as ShortText, stepNames.scoring());
+          onChange(given({ ...question, ...rules }), stepNames.scoring());
         }}
       />
     </div>

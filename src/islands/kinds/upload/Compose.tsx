@@ -1,3 +1,4 @@
+import { given } from "@/core/given";
 import { FILE_KINDS, type FileKind } from "@/core/kinds/upload/answer";
 import type { Upload } from "@/core/kinds/upload/mark";
 import { t } from "@/words/t";
@@ -21,8 +22,7 @@ export function UploadCompose(props: ComposeProps<Upload>) {
     any: t("compose.upload.any-file"),
   };
   const set = (change: Partial<Upload>, typedIn?: string) => {
-    const kept = Object.entries({ ...question, ...change }).filter(([, value]) => value !== undefined);
-    onChange(Object.fromEntries(kept) as unknown as Upload, stepNames.scoring(), typedIn);
+    onChange(given({ ...question, ...change }), stepNames.scoring(), typedIn);
   };
   return (
     <div className="grid gap-4">

@@ -3,6 +3,7 @@ import type { TextRules } from "@/core/text/matching";
 import { t } from "@/words/t";
 import { AddButton, Mistake, PlainField, Tick, textOf } from "./fields";
 import { ItemRows } from "./ItemRows";
+import { rowsIn } from "./pasted-rows";
 import { stepNames } from "./step-names";
 import { WrittenText } from "./WrittenText";
 
@@ -65,16 +66,12 @@ export function AcceptedWritten({
             <div
               className="min-w-40 flex-1"
               onPaste={(event) => {
-                const lines = event.clipboardData
-                  .getData("text/plain")
-                  .split(/\r?\n/)
-                  .map((line) => line.split("\t"))
-                  .filter(([text = ""]) => text.trim() !== "");
-                if (lines.length < 2) return;
+                const rows = rowsIn(event.clipboardData.getData("text/plain"));
+                if (rows === null || rows.length < 2) return;
                 event.preventDefault();
-                const pasted = lines.map(([text = "", credit = ""]) => ({
-                  text: text.trim(),
-                  ...(credit.trim() === "" ? {} : { credit: credit.trim() }),
+                const pasted = rows.map(([text = "", credit = ""]) => ({
+                  text,
+                  ...(credit === "" ? {} : { credit }),
                 }));
                 const rest = accepted.filter(({ text }, i) => i !== place && text !== "");
                 onChange([...rest, ...pasted].slice(0, MOST), stepNames.pasted());

@@ -1,7 +1,7 @@
-import katex from "katex";
 import { useState } from "react";
 import type { OptionContent } from "@/core/kinds/picks/content";
 import { t } from "@/words/t";
+import { drawnTex } from "../drawn-tex";
 import { FormulaBox } from "../essay/FormulaBox";
 import { PictureWritten } from "./PictureWritten";
 import { WrittenText } from "./WrittenText";
@@ -18,14 +18,6 @@ interface ContentWrittenProps<C extends OptionContent> {
   readonly onRows?: (rows: readonly (readonly string[])[]) => boolean;
   readonly isFirst?: boolean;
 }
-
-const drawn = (tex: string): string => {
-  try {
-    return katex.renderToString(tex, { throwOnError: false, trust: false, maxExpand: 200, maxSize: 8 });
-  } catch {
-    return "";
-  }
-};
 
 /** What an option, a prompt or an item shows, written in its place: words, and a formula or a picture beside them. */
 export function ContentWritten<C extends OptionContent>(props: ContentWrittenProps<C>) {
@@ -52,7 +44,7 @@ export function ContentWritten<C extends OptionContent>(props: ContentWrittenPro
       {content.formula !== undefined && !isFormula && (
         <p className="mt-1 flex flex-wrap items-center gap-3">
           {/* biome-ignore lint/security/noDangerouslySetInnerHtml: drawn from TeX, which runs nothing */}
-          <span dangerouslySetInnerHTML={{ __html: drawn(content.formula) }} />
+          <span dangerouslySetInnerHTML={{ __html: drawnTex(content.formula) }} />
           <button type="button" className="small min-h-6 underline" onClick={() => setFormula(true)}>
             {t("compose.content-written.change-formula", { name })}
           </button>

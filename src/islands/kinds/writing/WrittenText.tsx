@@ -1,20 +1,12 @@
 import { Editor, EditorContent, useEditorState } from "@tiptap/react";
-import {
-  Bold,
-  Italic,
-  List,
-  ListOrdered,
-  type LucideIcon,
-  Sigma,
-  Subscript,
-  Superscript,
-  Table,
-} from "lucide-react";
+import { Bold, Italic, List, ListOrdered, Sigma, Subscript, Superscript, Table } from "lucide-react";
 import { Toolbar as Tools } from "radix-ui";
 import { useEffect, useId, useRef, useState } from "react";
 import { t } from "@/words/t";
 import { FormulaBox } from "../essay/FormulaBox";
 import { authorExtensions, forEditor, fromEditor, isHeldWhole } from "./author-text";
+import { rowsIn } from "./pasted-rows";
+import { ToolButtons, type ToolDeed } from "./ToolButtons";
 
 const NO_VALUES: ReadonlyMap<string, string> = new Map();
 
@@ -38,17 +30,6 @@ interface WrittenTextProps {
   /** The field has the focus from the beginning. */
   readonly isFirst?: boolean;
 }
-
-/** The cells of lines that were copied from a spreadsheet or a list; null: it is one line. */
-const rowsIn = (text: string): string[][] | null => {
-  const lines = text
-    .replace(/\r/g, "")
-    .split("\n")
-    .filter((line) => line.trim() !== "");
-  return lines.length > 1 || text.includes("\t")
-    ? lines.map((line) => line.split("\t").map((cell) => cell.trim()))
-    : null;
-};
 
 /** A text of the author, written where students will read it. */
 export function WrittenText(props: WrittenTextProps) {
@@ -172,13 +153,6 @@ export function WrittenText(props: WrittenTextProps) {
   );
 }
 
-interface Deed {
-  readonly name: string;
-  readonly icon: LucideIcon;
-  readonly active?: boolean;
-  readonly does: () => void;
-}
-
 interface WritingToolsProps {
   readonly editor: Editor;
   readonly label: string;
@@ -212,7 +186,7 @@ function WritingTools({ editor, label, isLine, onFormula }: WritingToolsProps) {
     return () => box.removeEventListener("keydown", toTools);
   }, [editor]);
   const chain = () => editor.chain().focus();
-  const deeds: readonly Deed[] = [
+  const deeds: readonly ToolDeed[] = [
     {
       name: t("kinds.essay.toolbar.bold"),
       icon: Bold,
@@ -271,21 +245,7 @@ function WritingTools({ editor, label, isLine, onFormula }: WritingToolsProps) {
         if (event.key === "Escape") editor.view.focus();
       }}
     >
-      {deeds.map(({ name, icon: Icon, active, does }) => (
-        <Tools.Button
-          key={name}
-          title={name}
-          aria-label={name}
-          {...(active === undefined ? {} : { "aria-pressed": active })}
-          // Tab goes from text to text; the tools are there by Alt+F10.
-          tabIndex={-1}
-          onMouseDown={(event) => event.preventDefault()}
-          onClick={does}
-          className="grid size-8 place-items-center rounded-sm text-ink-2 hover:bg-sunk aria-pressed:bg-indigo-2 aria-pressed:text-ink"
-        >
-          <Icon aria-hidden="true" className="size-4" />
-        </Tools.Button>
-      ))}
+      <ToolButtons isApart deeds={deeds} />
     </Tools.Root>
   );
 }

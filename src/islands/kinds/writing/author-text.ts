@@ -4,6 +4,8 @@ import { TableKit } from "@tiptap/extension-table";
 import { Plugin, PluginKey } from "@tiptap/pm/state";
 import { Decoration, DecorationSet } from "@tiptap/pm/view";
 import { StarterKit } from "@tiptap/starter-kit";
+import { formulasDrawn, plainTex } from "@/core/kinds/drawn";
+import { DRAWING } from "../drawn-tex";
 
 const raised = (name: "sub" | "sup") =>
   Mark.create({
@@ -69,28 +71,18 @@ export const authorExtensions = ({ onFormula, values }: AuthorTextTerms) => [
   TableKit.configure({ table: { resizable: false } }),
   Mathematics.configure({
     inlineOptions: { onClick: (node, position) => onFormula(String(node.attrs.latex), position) },
-    katexOptions: { throwOnError: false, trust: false, maxExpand: 200, maxSize: 8 },
+    katexOptions: { ...DRAWING, throwOnError: false },
   }),
 ];
 
 const attribute = (text: string): string =>
   text.replace(/&/g, "&amp;").replace(/"/g, "&quot;").replace(/</g, "&lt;").replace(/>/g, "&gt;");
-const plain = (text: string): string =>
-  text
-    .replace(/&quot;/g, '"')
-    .replace(/&lt;/g, "<")
-    .replace(/&gt;/g, ">")
-    .replace(/&amp;/g, "&");
-
 /**
  * An author's text as the editor reads it: its formulas, written \( ... \), as elements.
  * @example forEditor("an area of \\(r^2\\)") → 'an area of <span data-type="inline-math" data-latex="r^2"></span>'
  */
 export const forEditor = (text: string): string =>
-  text.replace(
-    /\\\((.+?)\\\)/gs,
-    (_, tex: string) => `<span data-type="inline-math" data-latex="${attribute(plain(tex))}"></span>`,
-  );
+  formulasDrawn(text, (tex) => `<span data-type="inline-math" data-latex="${attribute(tex)}"></span>`);
 
 const FORMULA = /<span(?=[^>]*data-type="inline-math")[^>]*data-latex="([^"]*)"[^>]*>\s*<\/span>/g;
 
@@ -100,7 +92,11 @@ const FORMULA = /<span(?=[^>]*data-type="inline-math")[^>]*data-latex="([^"]*)"[
  */
 export function fromEditor(html: string): string {
   const text = html
-    .replace(FORMULA, (_, latex: string) => `\\(${attribute(plain(latex)).replace(/&quot;/g, '"')}\\)`)
+    .replace(
+      FORMULA,
+      (_, latex: string) =>
+        `\\(${attribute(plainTex(latex.replace(/&quot;/g, '"'))).replace(/&quot;/g, '"')}\\)`,
+    )
     // The editor needs widths of columns and paragraphs in cells; nobody wrote them.
     .replace(/<colgroup>.*?<\/colgroup>/gs, "")
     .replace(/ style="[^"]*"/g, "")

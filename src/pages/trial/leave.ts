@@ -6,11 +6,6 @@ import { leaveTrial } from "@/server/trials/close-trial";
 /** Ends a trial, and goes back to where it was begun. */
 export const POST: APIRoute = async ({ locals }) => {
   const { draftId, byLink } = await leaveTrial(signedIn(locals.viewer));
-  return new Response(null, {
-    status: 303,
-    headers: {
-      location: byLink ? "/check/ended" : `/drafts/${draftId}/trial`,
-      "set-cookie": endTrialCookie(),
-    },
-  });
+  const location = byLink ? "/check/ended" : `/drafts/${draftId}/trial`;
+  return new Response(null, { status: 303, headers: { location, "set-cookie": endTrialCookie() } });
 };
