@@ -100,6 +100,8 @@ export class ComposerStore {
   #typedTimer: ReturnType<typeof setTimeout> | undefined;
   #newsTimer: ReturnType<typeof setTimeout> | undefined;
   #isOpen = false;
+  #isPressed = false;
+  #waitingForRelease: (() => void)[] = [];
 
   constructor(readonly view: DraftView) {
     this.#clockOffset = view.serverNow - Date.now();
@@ -183,9 +185,10 @@ export class ComposerStore {
     this.#checker = new Worker(new URL("../../workers/draft-checker.ts", import.meta.url), {
       type: "module",
     });
-    this.#checker.onmessage = ({ data }: MessageEvent<CheckFound>) => {
-      if (data.nth === this.#asked) this.#set({ steps: data.steps, numbers: data.numbers });
-    };
+    this.#checker.onmessage = ({ data }: MessageEvent<CheckFound>) =>
+      this.#onceReleased(() => {
+        if (data.nth === this.#asked) this.#set({ steps: data.steps, numbers: data.numbers });
+      });
     this.#look(0);
     this.#keeping.open();
     void this.#recover();
@@ -201,6 +204,14 @@ export class ComposerStore {
       else this.#isBack();
     };
     const back = () => this.#isBack();
+    const pressed = () => {
+      this.#isPressed = true;
+    };
+    // After the click that it ends in.
+    const released = () => setTimeout(() => this.#released(), 0);
+    addEventListener("pointerdown", pressed, true);
+    addEventListener("pointerup", released, true);
+    addEventListener("pointercancel", released, true);
     document.addEventListener("visibilitychange", seenAgain);
     addEventListener("pagehide", leave);
     addEventListener("online", back);
@@ -211,10 +222,26 @@ export class ComposerStore {
       document.removeEventListener("visibilitychange", seenAgain);
       removeEventListener("pagehide", leave);
       removeEventListener("online", back);
+      removeEventListener("pointerdown", pressed, true);
+      removeEventListener("pointerup", released, true);
+      removeEventListener("pointercancel", released, true);
       this.#checker?.terminate();
       this.#keeping.writeTyped();
       this.#keeping.close();
     };
+  }
+
+  /** What comes by itself may move what is being pressed, and the press would miss it: it waits for the end. */
+  #onceReleased(does: () => void): void {
+    if (this.#isPressed) this.#waitingForRelease.push(does);
+    else does();
+  }
+
+  #released(): void {
+    this.#isPressed = false;
+    const waiting = this.#waitingForRelease;
+    this.#waitingForRelease = [];
+    for (const does of waiting) does();
   }
 
   #isBack(): void {
@@ -389,7 +416,7 @@ export class ComposerStore {
           body: { change: this.#change, device: this.#keeping.device, slot: seen(this.#state.here) },
           limit: 8_000,
         });
-        this.#take(news);
+        this.#onceReleased(() => this.#take(news));
       } catch (error) {
         if (error instanceof Refusal && error.status === 401) this.#set({ signedOut: true });
         if (error instanceof Refusal && error.status === 404)
