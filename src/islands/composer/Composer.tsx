@@ -27,13 +27,16 @@ import { ComposerStore } from "./composer-store";
 import { copiedQuestion, holdsQuestions, pasteQuestions } from "./copied-questions";
 import { DraftDeeds } from "./draft-deeds";
 import { Elsewhere } from "./Elsewhere";
+import { Feel } from "./Feel";
 import { HeadWritten } from "./HeadWritten";
 import { History } from "./History";
 import { PaperList } from "./PaperList";
+import { Past } from "./Past";
 import { drawnValues, NO_VALUES, QuestionWritten } from "./QuestionWritten";
 import { RulesWritten } from "./RulesWritten";
 import { SectionWritten } from "./SectionWritten";
 import { stepPlace } from "./step-place";
+import { usePastSittings } from "./use-past-sittings";
 import { usePictures } from "./use-pictures";
 
 const isField = (target: EventTarget | null): boolean =>
@@ -130,6 +133,8 @@ export function Composer({ view }: { readonly view: DraftView }) {
   const KindAside = question && composeAside(question.kind);
   const written = useDeferredValue(question);
   const values = useMemo(() => (written ? drawnValues(written, draw) : NO_VALUES), [written, draw]);
+  const past = usePastSittings(store, state.quizId);
+  const pastQuestion = past?.questions.find(({ id }) => id === question?.id);
   const elsewhere = state.elsewhere.get(slot);
   // Where both states are before one, that says it.
   const refusals = state.refusals.filter((refusal) => !elsewhere || refusal.slot !== slot);
@@ -362,7 +367,6 @@ export function Composer({ view }: { readonly view: DraftView }) {
             aria-label={t("composer.composer.what-it-comes-to")}
             className="grid content-start gap-8 overflow-y-auto border-l border-line bg-margin px-5 py-6 max-lg:border-t max-lg:border-l-0"
           >
-            <StepsList store={store} state={state} />
             {KindAside && question && (
               <KindAside
                 key={slot}
@@ -382,7 +386,10 @@ export function Composer({ view }: { readonly view: DraftView }) {
                 }
               />
             )}
+            <StepsList store={store} state={state} />
+            {pastQuestion && state.quizId !== null && <Past question={pastQuestion} quizId={state.quizId} />}
             <Sentences store={store} counted={whole} zone={view.zone} />
+            <Feel counted={whole} past={past} />
           </aside>
         </div>
       </div>
