@@ -5,6 +5,7 @@ import { join } from "node:path";
 import Ajv from "ajv/dist/2020";
 import addFormats from "ajv-formats";
 import { describe, expect, test } from "vitest";
+import { asFile } from "@/core/quiz/file-versions";
 import { quizFileSchema } from "@/core/quiz/json-schema";
 import { readQuizFile } from "@/core/quiz/quiz-file";
 import { run } from "./shizuka";
@@ -113,6 +114,27 @@ describe("the JSON Schema", () => {
   test.each(files)("takes %s", (file) => {
     validate(JSON.parse(readFileSync(file, "utf8")));
     expect(validate.errors ?? []).toEqual([]);
+  });
+
+  test.each(files)("takes %s as a file of version 2, which is the same quiz", (file) => {
+    const first = readQuizFile(JSON.parse(readFileSync(file, "utf8")));
+    if (!first.ok) throw new Error("unreadable");
+    const two = JSON.parse(JSON.stringify(asFile(first.quiz)));
+    validate(two);
+    expect(validate.errors ?? []).toEqual([]);
+    expect(readQuizFile(two)).toEqual(first);
+    // What stands in the wrong half is told where it stands.
+    const { settings, rules } = two;
+    const mixed = { ...two, settings: { ...settings, order: rules.order }, rules: { ...rules, attempts: 1 } };
+    const reading = readQuizFile(mixed);
+    expect(reading.ok ? [] : reading.mistakes.map(({ path }) => path)).toEqual([
+      "settings.order",
+      "rules.attempts",
+    ]);
+    const { attempts: _, ...without } = settings;
+    const lacking = readQuizFile({ ...two, settings: { ...without, counts: "worst" } });
+    expect(lacking.ok ? [] : lacking.mistakes.map(({ path }) => path)).toContain("settings.counts");
+    expect(validate(mixed)).toBe(false);
   });
 
   test("refuses what is not a quiz", () => {

@@ -41,17 +41,21 @@ export interface Outcome {
   readonly output: unknown;
 }
 
-const listed = (mistakes: readonly Mistake[]) =>
+export const listed = (mistakes: readonly Mistake[]) =>
   mistakes.map(({ path, message }) => `${path || t("cli.commands.the-file")}: ${say(message)}`).join("\n");
 
-/** A quiz file that is right. @throws UsageProblem with all its mistakes. */
-function quizFrom(world: World, path: string | undefined): QuizFile {
+/** A quiz file that is right, as it is written. @throws UsageProblem with all its mistakes. */
+export function quizFileFrom(world: World, path: string | undefined): QuizFile {
   if (!path) throw new UsageProblem(t("cli.commands.name-a-quiz-file"));
   const reading = readQuizFile(world.readJson(path));
   if (!reading.ok)
     throw new UsageProblem(t("cli.commands.has-mistakes", { path, listed: listed(reading.mistakes) }));
-  return quizWithMeanings(reading.quiz);
+  return reading.quiz;
 }
+
+/** A quiz file that is right, with what its units mean. @throws UsageProblem with all its mistakes. */
+const quizFrom = (world: World, path: string | undefined): QuizFile =>
+  quizWithMeanings(quizFileFrom(world, path));
 
 /** `check quiz.json`: all mistakes of a quiz file, and what is right and yet worth another look. */
 export function check({ words }: Arguments, world: World): Outcome {

@@ -5,6 +5,7 @@ import { saidInJson, say, speakBy, t } from "@/words/t";
 import { readArguments, UsageProblem } from "./arguments";
 import { check, deadline, draw, gradebook, mark, schema, tryOut, type World } from "./commands";
 import { figures } from "./figures";
+import { plain, quizOfText } from "./plain";
 
 const asked = process.env.SHIZUKA_LANGUAGE;
 const language = isLanguage(asked) ? asked : "en";
@@ -32,7 +33,18 @@ const world: World = {
   },
 };
 
-const COMMANDS = { check, draw, mark, try: tryOut, deadline, gradebook, figures, schema } as const;
+const COMMANDS = {
+  check,
+  draw,
+  mark,
+  try: tryOut,
+  deadline,
+  gradebook,
+  figures,
+  plain,
+  quiz: quizOfText,
+  schema,
+} as const;
 
 /** The command line over the core. Returns the exit code. */
 export function run(

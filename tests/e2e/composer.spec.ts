@@ -512,3 +512,78 @@ test("what is told by itself moves nothing under a press", async ({ browser }) =
     await house.close();
   }
 });
+
+test("twenty questions as text, taken out as an archive and brought in again; how it feels is said", async ({
+  browser,
+}) => {
+  const house = await House.open();
+  try {
+    const page = await house.page(browser, "ines.marsh");
+    page.setDefaultTimeout(30_000);
+    await begin(house, page, "Quickly");
+    await page.getByRole("button", { name: "Add a question" }).click();
+    await page.getByRole("menuitem", { name: /^Many at once/ }).click();
+    const text = box(page, "Questions as text");
+    await expectAccessible(page, "many at once, empty");
+    await page.getByRole("button", { name: "Put an example in" }).click();
+    await expect(page.getByRole("button", { name: "Put 3 questions in" })).toBeEnabled();
+    const many = Array.from(
+      { length: 20 },
+      (_, i) => `Question ${i + 1}: what runs out?\nright: the ebb\nwrong: the flood\nwrong: the lead`,
+    );
+    await text.fill(
+      ["section: Streams", ...many]
+        .join("\n\n")
+        .replace("Question 7: what runs out?\nright", "Question 7: what runs out?\nrihgt"),
+    );
+    // Told by its line, and one step from it; nothing is put in.
+    const mistake = page.getByRole("listitem").getByRole("button").first();
+    await expect(mistake).toContainText("Line");
+    await expect(page.getByRole("button", { name: /^Put/ })).toBeDisabled();
+    await expectAccessible(page, "many at once, with a mistake");
+    await mistake.click();
+    await expect(text).toBeFocused();
+    const chosen = await text.evaluate((area: HTMLTextAreaElement) =>
+      area.value.slice(area.selectionStart, area.selectionEnd),
+    );
+    expect(chosen).toBe("rihgt: the ebb");
+    // Closed and opened again, it is still there.
+    await page.getByRole("button", { name: "Close" }).click();
+    await page.getByRole("button", { name: "Add a question" }).click();
+    await page.getByRole("menuitem", { name: /^Many at once/ }).click();
+    await expect(text).toHaveValue(/rihgt/);
+    await text.fill(["section: Streams", ...many].join("\n\n"));
+    await page.getByRole("button", { name: "Put 20 questions in" }).click();
+    await expect(page.getByText("20 questions, 20 marks")).toBeVisible();
+    await expect(page.getByRole("heading", { name: "How it will feel" })).toBeVisible();
+    await expect(page.getByText(/20 questions in 20 minutes|About \d+ min of 20 min/).first()).toBeVisible();
+    await kept(page);
+    // One step, undone and done again.
+    await page.getByRole("button", { name: /^Undo/ }).click();
+    await expect(page.getByText("0 questions, 0 marks")).toBeVisible();
+    await page.getByRole("button", { name: /^Do again/ }).click();
+    await expect(page.getByText("20 questions, 20 marks")).toBeVisible();
+    await kept(page);
+
+    const coming = page.waitForEvent("download");
+    await page.getByRole("link", { name: "Take out as a file" }).click();
+    const archive = await (await coming).path();
+    await page.goto(`${house.url}/courses/nav-110/writing`);
+    await page.locator("[data-ready=true]").waitFor();
+    await expectAccessible(page, "what is being written");
+    const field = page.locator("input[type=file]");
+    await field.setInputFiles({
+      name: "wrong.zip",
+      mimeType: "application/zip",
+      buffer: Buffer.from("PK nothing"),
+    });
+    await expect(page.getByRole("alert")).toContainText("cannot be unpacked");
+    await field.setInputFiles(archive);
+    await page.waitForURL("**/drafts/*");
+    await page.locator("[data-ready=true]").waitFor();
+    await expect(page.getByText("20 questions, 20 marks")).toBeVisible();
+    await expect(toPutRight(page)).toHaveText("Nothing to put right");
+  } finally {
+    await house.close();
+  }
+});

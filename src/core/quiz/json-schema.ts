@@ -2,6 +2,7 @@ import type { AnySchema, SchemaDescription, SchemaFieldDescription } from "yup";
 import { KIND_NAMES } from "../kinds/answering";
 import { marking } from "../kinds/marking";
 import { quizFrame } from "./quiz-file";
+import { SETTINGS } from "./rules";
 
 /** A JSON Schema, as far as it is made here. */
 export type JsonSchema = { readonly [field: string]: unknown };
@@ -78,39 +79,65 @@ function schemaOf(field: SchemaFieldDescription): JsonSchema {
 
 const described = (schema: AnySchema) => schemaOf(schema.describe() as SchemaFieldDescription);
 
+interface ObjectSchema {
+  readonly properties: Record<string, JsonSchema>;
+  readonly required?: readonly string[];
+}
+
+/** Those of an object's fields that are wanted. */
+const half = (schema: ObjectSchema, wanted: (name: string) => boolean): JsonSchema => ({
+  ...schema,
+  properties: Object.fromEntries(Object.entries(schema.properties).filter(([name]) => wanted(name))),
+  required: (schema.required ?? []).filter(wanted),
+});
+
+const OWN: ReadonlySet<string> = new Set(SETTINGS);
+
 /**
- * The JSON Schema (2020-12) of a quiz file, made from the shapes that read it. It says what can be said of each field by
- * itself; what fields must be to each other (marks that add up, names that exist) only reading the file tells.
+ * The JSON Schema (2020-12) of a quiz file in both its versions, made from the shapes that read it. It says what can be
+ * said of each field by itself; what fields must be to each other (marks that add up, names that exist) only reading the
+ * file tells.
  */
 export function quizFileSchema(): JsonSchema {
-  const frame = described(quizFrame) as {
-    properties: Record<string, { items?: { properties: Record<string, unknown> } }>;
+  const frame = described(quizFrame) as unknown as ObjectSchema;
+  const { sections, rules, ...others } = frame.properties;
+  const section = (sections as { items: ObjectSchema }).items;
+  const questions = {
+    type: "array",
+    minItems: 1,
+    items: { anyOf: KIND_NAMES.map((kind) => ({ $ref: `#/$defs/${kind}` })) },
   };
-  const sections = frame.properties.sections;
-  const section = sections?.items;
+  const properties = { ...others, sections: { $ref: "#/$defs/sections" } };
+  const all = rules as unknown as ObjectSchema;
   return {
     $schema: "https://json-schema.org/draft/2020-12/schema",
-    title: "Shizuka quiz file, version 1",
-    ...frame,
-    properties: {
-      ...frame.properties,
+    title: "Shizuka quiz file",
+    oneOf: [
+      {
+        ...frame,
+        title: "version 2",
+        properties: {
+          ...properties,
+          version: { const: 2 },
+          settings: half(all, (name) => OWN.has(name)),
+          rules: half(all, (name) => !OWN.has(name)),
+        },
+        required: [...(frame.required ?? []), "settings"],
+      },
+      {
+        ...frame,
+        title: "version 1",
+        properties: { ...properties, version: { const: 1 }, rules: all },
+      },
+    ],
+    $defs: {
       sections: {
         ...sections,
-        items: {
-          ...section,
-          properties: {
-            ...section?.properties,
-            questions: {
-              type: "array",
-              minItems: 1,
-              items: { anyOf: KIND_NAMES.map((kind) => ({ $ref: `#/$defs/${kind}` })) },
-            },
-          },
-        },
+        items: { ...section, properties: { ...section.properties, questions } },
       },
+      ...Object.fromEntries(
+        KIND_NAMES.map((kind) => [kind, described(marking(kind).shape as unknown as AnySchema)]),
+      ),
     },
-    $defs: Object.fromEntries(
-      KIND_NAMES.map((kind) => [kind, described(marking(kind).shape as unknown as AnySchema)]),
-    ),
   };
 }

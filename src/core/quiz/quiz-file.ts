@@ -9,6 +9,7 @@ import { unitMeaningsShape } from "../kinds/unit-meanings-shape";
 import { type Exact, exact, sum, ZERO } from "../numbers/exact";
 import type { UnitMeanings } from "../numbers/unit-names";
 import { type Said, said } from "../said";
+import { asWorkedWith } from "./file-versions";
 import { type DeskRules, type QuizRules, type QuizSettings, splitRules } from "./rules";
 import { rulesShape } from "./rules-shape";
 
@@ -40,7 +41,7 @@ export interface QuizRecording extends Recording {
   readonly file?: string | undefined;
 }
 
-/** Everything of a quiz but where and when it is set: the content of one version. */
+/** Everything of a quiz but where and when it is set, as it is worked with: `file-versions.ts` reads and writes the file. */
 export interface QuizFile {
   readonly format: "shizuka-quiz";
   readonly version: 1;
@@ -167,7 +168,7 @@ export const quizFrame = exactObject({
     .strict()
     .oneOf(["shizuka-quiz"], said("quiz.quiz-file.must-be-shizuka-quiz"))
     .required(),
-  version: yup.number().strict().oneOf([1], said("quiz.quiz-file.must-be-1")).required(),
+  version: yup.number().strict().oneOf([1], said("quiz.quiz-file.must-be-1-or-2")).required(),
   title: yup.string().strict().trim().min(1).max(200).required(),
   language: languageTag().optional(),
   brief: richText(),
@@ -314,12 +315,16 @@ export function quizMistakes(value: unknown, ofQuestion = questionMistakes): Mis
 }
 
 /**
- * Reads a quiz file. It is taken whole or refused with every mistake and its place; nothing is half-read.
+ * Reads a quiz file of either version. It is taken whole or refused with every mistake and its place; nothing is half-read.
  * @example readQuizFile(7).ok → false
  */
 export function readQuizFile(value: unknown): QuizReading {
-  const mistakes = quizMistakes(value);
-  return mistakes.length > 0 ? { ok: false, mistakes } : { ok: true, quiz: value as QuizFile };
+  const { file, misplaced, placeOf } = asWorkedWith(value);
+  const mistakes = [
+    ...misplaced,
+    ...quizMistakes(file).map(({ path, message }) => ({ path: placeOf(path), message })),
+  ];
+  return mistakes.length > 0 ? { ok: false, mistakes } : { ok: true, quiz: file as QuizFile };
 }
 
 /** How many declarations every attempt has: they stand apart from questions, marks and paces. */

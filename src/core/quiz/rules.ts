@@ -93,7 +93,8 @@ export interface DeskRules {
 /** The rules of a quiz, as its file holds them. The window is not among them: it belongs to the assignment. */
 export type QuizRules = DeskRules & QuizSettings;
 
-const SETTINGS = [
+/** The rules that are the quiz's own; all others are fixed with a version. */
+export const SETTINGS = [
   "timeLimit",
   "attempts",
   "counts",

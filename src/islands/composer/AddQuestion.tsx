@@ -6,10 +6,11 @@ import { kindNames } from "./kind-names";
 interface AddQuestionProps {
   readonly deeds: DraftDeeds;
   readonly onPaste: () => void;
+  readonly onAsText: () => void;
 }
 
 /** Adds a question of one of the kinds, a section, or what was copied elsewhere. */
-export function AddQuestion({ deeds, onPaste }: AddQuestionProps) {
+export function AddQuestion({ deeds, onPaste, onAsText }: AddQuestionProps) {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="button w-full justify-center">
@@ -47,6 +48,13 @@ export function AddQuestion({ deeds, onPaste }: AddQuestionProps) {
             onSelect={onPaste}
           >
             {t("composer.add-question.what-was-copied")}
+          </DropdownMenu.Item>
+          <DropdownMenu.Item
+            className="cursor-pointer rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-indigo-2"
+            onSelect={onAsText}
+          >
+            {t("composer.add-question.as-text")}
+            <span className="small block">{t("composer.add-question.as-text-hint")}</span>
           </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>

@@ -1,12 +1,13 @@
 import { type FormEvent, useState } from "react";
 import { Listening } from "@/ui/Listening";
-import { ask, refusalOr } from "@/ui/requests";
+import { ask, refusalOr, sendBytes } from "@/ui/requests";
 import { t } from "@/words/t";
 
 /** Begins a quiz with its title. */
 export function BeginQuiz({ slug }: { readonly slug: string }) {
   const [title, setTitle] = useState("");
   const [busy, setBusy] = useState(false);
+  const [isBringing, setBringing] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const begin = async (event: FormEvent) => {
     event.preventDefault();
@@ -19,6 +20,19 @@ export function BeginQuiz({ slug }: { readonly slug: string }) {
       setProblem(refusalOr(error, t("composer.composer-store.the-server-cannot-be-reached")));
       setBusy(false);
     }
+  };
+  const bring = async (file: File) => {
+    setBusy(true);
+    setBringing(true);
+    setProblem(null);
+    try {
+      const { id } = await sendBytes<{ id: string }>(`/api/courses/${slug}/quiz-file`, file, 600_000);
+      location.assign(`/drafts/${id}`);
+    } catch (error) {
+      setProblem(refusalOr(error, t("composer.composer-store.the-server-cannot-be-reached")));
+      setBusy(false);
+    }
+    setBringing(false);
   };
   return (
     <Listening className="mt-6">
@@ -36,8 +50,25 @@ export function BeginQuiz({ slug }: { readonly slug: string }) {
         <button type="submit" className="button button-main" disabled={busy || title.trim() === ""}>
           {busy ? t("ui.confirm.one-moment") : t("composer.begin-quiz.begin")}
         </button>
+        <label className="basis-full text-sm text-ink-2">
+          <span className="mr-3">{t("composer.begin-quiz.or-bring")}</span>
+          <input
+            type="file"
+            accept=".json,.zip,application/json,application/zip"
+            className="max-w-full"
+            disabled={busy}
+            onChange={({ target }) => {
+              const [file] = target.files ?? [];
+              if (file) void bring(file).finally(() => (target.value = ""));
+            }}
+          />
+          {isBringing && <span role="status">{t("composer.begin-quiz.bringing")}</span>}
+        </label>
         {problem && (
-          <p role="alert" className="basis-full border-l-[3px] border-plum bg-plum-2 px-3 py-2 text-plum">
+          <p
+            role="alert"
+            className="basis-full whitespace-pre-line border-l-[3px] border-plum bg-plum-2 px-3 py-2 text-plum"
+          >
             {problem}
           </p>
         )}

@@ -1,5 +1,14 @@
 import { Redo2, Undo2 } from "lucide-react";
-import { useCallback, useDeferredValue, useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import {
+  lazy,
+  Suspense,
+  useCallback,
+  useDeferredValue,
+  useEffect,
+  useMemo,
+  useState,
+  useSyncExternalStore,
+} from "react";
 import { assembled } from "@/core/draft/assembled";
 import type { DraftView } from "@/core/draft/draft-view";
 import {
@@ -39,6 +48,9 @@ import { stepPlace } from "./step-place";
 import { usePastSittings } from "./use-past-sittings";
 import { usePictures } from "./use-pictures";
 
+/** It knows the plain form, which most who write never need. */
+const QuickWriting = lazy(() => import("./QuickWriting"));
+
 const isField = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement && (target.isContentEditable || target.matches("input, textarea, select"));
 
@@ -63,6 +75,8 @@ export function Composer({ view }: { readonly view: DraftView }) {
   const [draw, setDraw] = useState(1);
   const [signingIn, setSigningIn] = useState(false);
   const [isHistory, setHistory] = useState(false);
+  const [isAsText, setAsText] = useState(false);
+  const [quickText, setQuickText] = useState("");
   const { pieces, here, steps } = state;
   const pictures = usePictures(store, pieces, steps);
   // What the whole comes to may be a moment behind what is typed.
@@ -115,6 +129,15 @@ export function Composer({ view }: { readonly view: DraftView }) {
   useEffect(() => {
     if (place) document.getElementById("composed")?.scrollTo({ top: 0 });
   }, [place]);
+
+  // What is written as text is no part of the draft yet: the page is not left over it in silence.
+  const hasQuickText = quickText.trim() !== "";
+  useEffect(() => {
+    if (!hasQuickText) return;
+    const hold = (event: BeforeUnloadEvent) => event.preventDefault();
+    addEventListener("beforeunload", hold);
+    return () => removeEventListener("beforeunload", hold);
+  }, [hasQuickText]);
 
   const slot = here.kind === "piece" ? here.slot : 0;
   const question = questionOf(pieces, slot);
@@ -301,6 +324,7 @@ export function Composer({ view }: { readonly view: DraftView }) {
             <div className="border-t border-line p-3">
               <AddQuestion
                 deeds={deeds}
+                onAsText={() => setAsText(true)}
                 onPaste={() =>
                   void navigator.clipboard
                     .readText()
@@ -390,6 +414,15 @@ export function Composer({ view }: { readonly view: DraftView }) {
             {pastQuestion && state.quizId !== null && <Past question={pastQuestion} quizId={state.quizId} />}
             <Sentences store={store} counted={whole} zone={view.zone} />
             <Feel counted={whole} past={past} />
+            <p>
+              <a
+                className="inline-block min-h-6 py-0.5 text-sm"
+                href={`/drafts/${view.id}/quiz.zip`}
+                onClick={(event) => void leave(event, `/drafts/${view.id}/quiz.zip`)}
+              >
+                {t("composer.composer.take-out")}
+              </a>
+            </p>
           </aside>
         </div>
       </div>
@@ -399,6 +432,17 @@ export function Composer({ view }: { readonly view: DraftView }) {
         open={signingIn}
         onOpenChange={setSigningIn}
       />
+      {isAsText && (
+        <Suspense fallback={null}>
+          <QuickWriting
+            store={store}
+            deeds={deeds}
+            text={quickText}
+            onText={setQuickText}
+            onClose={() => setAsText(false)}
+          />
+        </Suspense>
+      )}
       {isHistory && <History store={store} zone={view.zone} onClose={() => setHistory(false)} />}
     </AuthorPicturesOf>
   );

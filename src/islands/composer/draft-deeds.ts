@@ -19,6 +19,7 @@ import {
 import type { KindName } from "@/core/kinds/answering";
 import { fieldsOf } from "@/core/kinds/fields";
 import { marking, type Question } from "@/core/kinds/marking";
+import type { Section } from "@/core/quiz/quiz-file";
 import { t } from "@/words/t";
 import type { ComposerStore, Here } from "./composer-store";
 
@@ -56,6 +57,37 @@ export class DraftDeeds {
       return slot;
     });
     for (const piece of pictures) changed.set(this.store.newSlot(), piece);
+    changed.set(OUTLINE, outline);
+    this.store.change(changed, words);
+    if (slots[0] !== undefined) this.store.go({ kind: "piece", slot: slots[0] });
+  }
+
+  /** Puts sections with their questions in: those of a first one that is none by itself where one is, others after it. */
+  putSections(sections: readonly Section[], words: string): void {
+    const changed = new Map<number, DraftPiece>();
+    const place = this.#nextPlace();
+    let outline = outlineOf(this.#pieces);
+    let at = outline.sections.findIndex(({ id }) => id === place.section) + 1;
+    const slots: number[] = [];
+    const put = (question: Question): number => {
+      let slot = this.store.newSlot();
+      while (changed.has(slot)) slot = this.store.newSlot();
+      changed.set(slot, { piece: "question", question: { ...question, id: this.store.newName("q") } });
+      slots.push(slot);
+      return slot;
+    };
+    for (const [i, { questions, ...frame }] of sections.entries()) {
+      if (i === 0 && Object.keys(frame).length === 0) {
+        for (const [j, question] of questions.entries())
+          outline = withQuestionAt(outline, put(question), { ...place, at: place.at + j });
+        at = outline.sections.findIndex(({ id }) => id === place.section) + 1;
+        continue;
+      }
+      const all = [...outline.sections];
+      all.splice(at, 0, { id: this.store.newName("s"), ...frame, questions: questions.map(put) });
+      outline = { ...outline, sections: all };
+      at += 1;
+    }
     changed.set(OUTLINE, outline);
     this.store.change(changed, words);
     if (slots[0] !== undefined) this.store.go({ kind: "piece", slot: slots[0] });

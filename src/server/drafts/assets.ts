@@ -29,6 +29,15 @@ const SOUNDS: Readonly<Record<string, string>> = {
   "video/mp4": "video/mp4",
 };
 
+const DRAWING = "image/svg+xml";
+/** A drawing is shown as a picture, where nothing in it runs or is fetched; what would in another place is refused all the same. */
+const RUNS =
+  /<\s*(?:script|foreignObject|iframe|animate|set)\b|\son\w+\s*=|(?:href|src)\s*=\s*["'](?!#|data:image\/(?:png|jpeg|gif|webp);)|url\(\s*(?!["']?#)|@import|<!ENTITY/i;
+const isDrawing = (bytes: Buffer): boolean =>
+  /^\uFEFF?\s*(?:<\?xml[^>]*>\s*)?(?:<!--(?:(?!-->)[\s\S])*-->\s*)*<svg[\s>]/.test(
+    bytes.toString("utf8", 0, 4_096),
+  );
+
 /** A file of a course as it was kept. */
 export interface KeptAsset {
   readonly asset: string;
@@ -38,10 +47,13 @@ export interface KeptAsset {
 
 /** What bytes are, told by the bytes. @throws Problem where they are neither a picture nor a recording that can be shown */
 async function read(bytes: Buffer): Promise<{ readonly type: string; readonly aspect: number }> {
-  const found = (await fileTypeFromBuffer(bytes))?.mime ?? "";
-  if (PICTURES.has(found)) {
+  const isDrawn = isDrawing(bytes);
+  const found = isDrawn ? DRAWING : ((await fileTypeFromBuffer(bytes))?.mime ?? "");
+  if (isDrawn || PICTURES.has(found)) {
     if (bytes.length > LARGEST_PICTURE)
       throw badInput(t("server.drafts.assets.too-large", { most: LARGEST_PICTURE / 1_000_000 }));
+    if (isDrawn && RUNS.test(bytes.toString("utf8")))
+      throw badInput(t("server.drafts.assets.drawing-does-more"));
     const { width, height } = await sharp(bytes, { limitInputPixels: MOST_POINTS })
       .metadata()
       .catch(() => ({ width: undefined, height: undefined }));

@@ -21,24 +21,41 @@ import { versionContent } from "../quizzes/versions";
 import { keepAsset } from "./assets";
 import { cleanPiece, writePieces } from "./draft-pieces";
 
-const newSlot = (): number => randomInt(PIECES_BEGIN, PIECES_END);
+/** Numbers drawn by lot, each after the one before: what is listed in a quiz keeps its order. */
+function newSlots(): () => number {
+  let last = randomInt(PIECES_BEGIN, PIECES_END / 2);
+  return () => {
+    last += randomInt(1, 100_000);
+    return last;
+  };
+}
 
 /** A name for a section that no other has. */
 const newName = (): string => `s${randomUUID().slice(0, 8)}`;
 
+/** The bytes of what a picture shows or a recording plays; null: there are none. */
+export type BytesOf = (medium: Picture | QuizRecording) => Buffer | null;
+
 const DATA = /^data:[^;]+;base64,(.+)$/s;
+
+/** The bytes that stand in a quiz file itself. */
+export const bytesInFile: BytesOf = ({ data }) => {
+  const [, base64] = DATA.exec(data ?? "") ?? [];
+  return base64 ? Buffer.from(base64, "base64") : null;
+};
 
 /** Keeps what the pictures and recordings of a quiz show as files of its course. */
 async function kept(
   tx: Database,
   quizFile: Pick<QuizFile, "pictures" | "recordings">,
   terms: { readonly courseId: string; readonly by: string },
+  bytesOf: BytesOf,
 ): Promise<Making["assetOf"]> {
   const found = new Map<Picture | QuizRecording, { asset: string; aspect: number }>();
   for (const medium of [...(quizFile.pictures ?? []), ...(quizFile.recordings ?? [])]) {
-    const [, base64] = DATA.exec(medium.data ?? "") ?? [];
-    if (!base64) continue;
-    const { asset, aspect } = await keepAsset(tx, { ...terms, bytes: Buffer.from(base64, "base64") });
+    const bytes = bytesOf(medium);
+    if (!bytes) continue;
+    const { asset, aspect } = await keepAsset(tx, { ...terms, bytes });
     found.set(medium, { asset, aspect });
   }
   return (medium) => found.get(medium) ?? null;
@@ -49,8 +66,13 @@ export async function piecesOfQuiz(
   tx: Database,
   quizFile: QuizFile,
   terms: { readonly courseId: string; readonly by: string },
+  bytesOf: BytesOf = bytesInFile,
 ): Promise<Map<number, DraftPiece>> {
-  return piecesOf(quizFile, { newSlot, newName, assetOf: await kept(tx, quizFile, terms) });
+  return piecesOf(quizFile, {
+    newSlot: newSlots(),
+    newName,
+    assetOf: await kept(tx, quizFile, terms, bytesOf),
+  });
 }
 
 /** Writes a new draft with its pieces; answers its id. */

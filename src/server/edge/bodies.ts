@@ -18,6 +18,8 @@ const MOST: readonly (readonly [RegExp, number])[] = [
   // What an author writes in a draft, and a picture, a sound or a film that they bring.
   [/^\/api\/drafts\/[^/]+\/pieces$/, 2_048 * KB],
   [/^\/api\/drafts\/[^/]+\/assets$/, 10_240 * KB],
+  // A quiz with its pictures.
+  [/^\/api\/courses\/[^/]+\/quiz-file$/, 48_000 * KB],
   // An essay that is practised.
   [/^\/api\/practice\//, 1_024 * KB],
 ];
