@@ -1,4 +1,4 @@
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useRef, useState } from "react";
 import { Listening } from "@/ui/Listening";
 import { ask, refusalOr, sendBytes } from "@/ui/requests";
 import { t } from "@/words/t";
@@ -7,6 +7,7 @@ import { t } from "@/words/t";
 export function BeginQuiz({ slug }: { readonly slug: string }) {
   const [title, setTitle] = useState("");
   const [busy, setBusy] = useState(false);
+  const field = useRef<HTMLInputElement>(null);
   const [isBringing, setBringing] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const begin = async (event: FormEvent) => {
@@ -50,20 +51,30 @@ export function BeginQuiz({ slug }: { readonly slug: string }) {
         <button type="submit" className="button button-main" disabled={busy || title.trim() === ""}>
           {busy ? t("ui.confirm.one-moment") : t("composer.begin-quiz.begin")}
         </button>
-        <label className="basis-full text-sm text-ink-2">
-          <span className="mr-3">{t("composer.begin-quiz.or-bring")}</span>
+        <p className="flex basis-full flex-wrap items-center gap-3 text-sm text-ink-2">
+          <button type="button" className="button" disabled={busy} onClick={() => field.current?.click()}>
+            {t("composer.begin-quiz.bring")}
+          </button>
+          {isBringing ? (
+            <span role="status">{t("composer.begin-quiz.bringing")}</span>
+          ) : (
+            t("composer.begin-quiz.what-is-taken")
+          )}
           <input
+            ref={field}
             type="file"
             accept=".json,.zip,application/json,application/zip"
-            className="max-w-full"
-            disabled={busy}
+            className="hidden"
+            aria-hidden="true"
+            tabIndex={-1}
             onChange={({ target }) => {
               const [file] = target.files ?? [];
-              if (file) void bring(file).finally(() => (target.value = ""));
+              // The same file can be chosen again.
+              target.value = "";
+              if (file) void bring(file);
             }}
           />
-          {isBringing && <span role="status">{t("composer.begin-quiz.bringing")}</span>}
-        </label>
+        </p>
         {problem && (
           <p
             role="alert"

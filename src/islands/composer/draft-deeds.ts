@@ -23,6 +23,9 @@ import type { Section } from "@/core/quiz/quiz-file";
 import { t } from "@/words/t";
 import type { ComposerStore, Here } from "./composer-store";
 
+const isBare = ({ title, stimulus, draw }: OutlineSection): boolean =>
+  !title?.trim() && stimulus === undefined && draw === undefined;
+
 /** What can be done with the questions and sections of a draft; each is one step that can be undone. */
 export class DraftDeeds {
   constructor(private readonly store: ComposerStore) {}
@@ -88,7 +91,11 @@ export class DraftDeeds {
       outline = { ...outline, sections: all };
       at += 1;
     }
-    changed.set(OUTLINE, outline);
+    // A section in which nothing stands yet was the place for them.
+    const kept = outline.sections.filter(
+      (section) => section.id !== place.section || section.questions.length > 0 || !isBare(section),
+    );
+    changed.set(OUTLINE, { ...outline, sections: kept });
     this.store.change(changed, words);
     if (slots[0] !== undefined) this.store.go({ kind: "piece", slot: slots[0] });
   }
