@@ -5,7 +5,7 @@ import { join } from "node:path";
 import Ajv from "ajv/dist/2020";
 import addFormats from "ajv-formats";
 import { describe, expect, test } from "vitest";
-import { asFile } from "@/core/quiz/file-versions";
+import { asFile } from "@/core/quiz/as-file";
 import { quizFileSchema } from "@/core/quiz/json-schema";
 import { readQuizFile } from "@/core/quiz/quiz-file";
 import { run } from "./shizuka";

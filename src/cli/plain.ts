@@ -1,5 +1,5 @@
 import { quizOfPlain, readPlain, writtenQuiz } from "@/core/plain-form/plain-form";
-import { asFile } from "@/core/quiz/file-versions";
+import { asFile } from "@/core/quiz/as-file";
 import { readQuizFile } from "@/core/quiz/quiz-file";
 import { t } from "@/words/t";
 import { type Arguments, UsageProblem } from "./arguments";

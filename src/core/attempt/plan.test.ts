@@ -1,10 +1,11 @@
 import { readFileSync } from "node:fs";
+import fc from "fast-check";
 import { describe, expect, test } from "vitest";
 import { summaryOf } from "../kinds/answering";
 import { rightAnswerTo } from "../kinds/marking";
 import { markAttempt } from "../marking/mark-attempt";
-import { openSeed } from "../numbers/seeded";
-import { type QuizFile, readQuizFile } from "../quiz/quiz-file";
+import { type AttemptSeed, openSeed } from "../numbers/seeded";
+import { type QuizContent, type QuizFile, readQuizFile } from "../quiz/quiz-file";
 import { planAttempt, presentAttempt } from "./plan";
 
 const bees = JSON.parse(readFileSync("src/demo/quizzes/bees-on-one-page.json", "utf8")) as QuizFile;
@@ -99,5 +100,64 @@ describe("what stands beside the questions", () => {
       "sections[0].questions[0].recording",
     ]);
     expect(readQuizFile(quiz)).toMatchObject({ ok: true });
+  });
+});
+
+describe("no question twice within some attempts", () => {
+  const pool = (count: number) =>
+    Array.from({ length: count }, (_, i) => ({
+      id: `q${i}`,
+      kind: "true-or-false" as const,
+      text: `Statement ${i}`,
+      marks: 1,
+      right: true,
+    }));
+  const series = (person: string, turn: number): AttemptSeed => {
+    const all = openSeed(`series of ${person}`);
+    return { ...openSeed(`${person} ${turn}`), series: { turn, chance: all.chance } };
+  };
+  const asked = (count: number, draw: number, seed: AttemptSeed) =>
+    planAttempt(
+      {
+        format: "shizuka-quiz",
+        version: 1,
+        title: "Pool",
+        rules: { order: "free" },
+        sections: [{ draw, apart: 3, questions: pool(count) }],
+      } as unknown as QuizContent,
+      seed,
+    ).map(({ question }) => question.id);
+
+  test("holds for as many attempts in a row as there are enough, wherever they begin; and everyone is asked everything", () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 12 }),
+        fc.integer({ min: 1, max: 40 }),
+        fc.string(),
+        (draw, more, person) => {
+          const count = draw + more - 1;
+          const turns = Array.from({ length: 30 }, (_, turn) => asked(count, draw, series(person, turn)));
+          const most = Math.floor(count / draw);
+          for (let from = 0; from + most <= turns.length; from += 1) {
+            const seen = turns.slice(from, from + most).flat();
+            expect(new Set(seen).size).toBe(seen.length);
+          }
+          expect(turns.every((each) => each.length === draw)).toBe(true);
+          if (draw * 30 >= count) expect(new Set(turns.flat()).size).toBe(count);
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+
+  test("is of each person’s own, and the same at every look", () => {
+    const people = ["noor", "bao", "josefa", "teodor", "yara"];
+    const first = people.map((person) => asked(12, 3, series(person, 0)).join());
+    expect(new Set(first).size).toBeGreaterThan(3);
+    expect(asked(12, 3, series("noor", 2))).toEqual(asked(12, 3, series("noor", 2)));
+  });
+
+  test("without a series each attempt is drawn by itself, as before", () => {
+    expect(asked(12, 3, openSeed("plain"))).toHaveLength(3);
   });
 });

@@ -4,7 +4,7 @@ import { present, type Question } from "../kinds/marking";
 import { withPictureWords } from "../kinds/picks/content";
 import { type Exact, exact, sum } from "../numbers/exact";
 import { type AttemptSeed, shuffled } from "../numbers/seeded";
-import type { QuizContent, QuizRecording } from "../quiz/quiz-file";
+import type { QuizContent, QuizRecording, Section } from "../quiz/quiz-file";
 
 /** One place of an attempt, numbered from 1, with its question. */
 export interface Slot {
@@ -35,13 +35,35 @@ export function planAttempt(quiz: QuizContent, seed: AttemptSeed): Slot[] {
     const { draw, questions } = section;
     if (draw === undefined && !quiz.rules.shuffleQuestions)
       return questions.map((each) => whole(index, each));
-    const mixed = shuffled(questions, next).slice(0, draw ?? questions.length);
+    const mixed =
+      drawnFrom(section, index, seed) ?? shuffled(questions, next).slice(0, draw ?? questions.length);
     const taken = quiz.rules.shuffleQuestions
       ? mixed
       : questions.filter((question) => mixed.includes(question));
     return taken.map((each) => whole(index, each));
   });
   return drawn.map((question, index) => ({ slot: index + 1, question }));
+}
+
+/**
+ * The questions of a section in which none shall come twice within some attempts: all of them in an order of the person's
+ * own, from which each attempt takes the next ones. So one comes again only once all others have been there. Null: it is
+ * drawn by itself.
+ */
+function drawnFrom(
+  { draw, apart, questions }: Section,
+  index: number,
+  { series }: AttemptSeed,
+): Question[] | null {
+  if (draw === undefined || apart === undefined || !series || questions.length === 0) return null;
+  // By each question's own chance: where one is added or taken out, the order of the others stays.
+  const order = questions
+    .map((question) => ({ question, at: series.chance("apart", String(index), question.id)() }))
+    .sort((a, b) => a.at - b.at);
+  return Array.from({ length: Math.min(draw, order.length) }, (_, nth) => {
+    const found = order[(series.turn * draw + nth) % order.length];
+    return found ? [found.question] : [];
+  }).flat();
 }
 
 /** What a student gets of a recording besides its bytes. */

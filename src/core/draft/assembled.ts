@@ -44,7 +44,7 @@ export function assembled(pieces: Pieces, files: AssetFiles = NAMED): Assembled 
   const questionSlots = sections.map(({ questions }) =>
     questions.filter((slot) => questionOf(pieces, slot) !== null),
   );
-  const made = sections.map(({ id: _, questions: __, ...section }, i): Section => {
+  const made = sections.map(({ id: _, bank: ___, questions: __, ...section }, i): Section => {
     const questions = (questionSlots[i] ?? []).flatMap((slot) => questionOf(pieces, slot) ?? []);
     return { ...given(section), questions };
   });

@@ -53,6 +53,13 @@ const outlineShape = exactObject({
           .default(undefined)
           .optional(),
         draw: yup.number().strict().integer().min(1).max(MOST_QUESTIONS),
+        apart: yup.number().strict().integer().min(2).max(100),
+        bank: exactObject({
+          topic: yup.string().strict().max(80).defined(),
+          tag: yup.string().strict().max(40),
+        })
+          .default(undefined)
+          .optional(),
         questions: yup.array().of(number()).max(MOST_QUESTIONS).required(),
       }),
     )
@@ -119,6 +126,17 @@ export function canBeQuestion(question: unknown): boolean {
   );
 }
 
+const linkShape = exactObject({
+  id: asset(),
+  version: yup.number().strict().integer().min(1).required(),
+  follows: yup.boolean().strict().required(),
+});
+
+function isQuestionPiece({ piece: _, question, bank, ...others }: Record<string, unknown>): boolean {
+  const isLinked = bank === undefined || linkShape.isValidSync(bank, { strict: true });
+  return isLinked && Object.keys(others).length === 0 && canBeQuestion(question);
+}
+
 /**
  * Whether a value can stand as the piece with this number, however unfinished it is.
  * @example isPiece({ piece: "head", title: "" }, 1) → true
@@ -128,7 +146,7 @@ export function isPiece(value: unknown, slot: number): value is DraftPiece {
   if (slot === HEAD) return isHead(value);
   if (slot === RULES) return isRules(value);
   if (slot === OUTLINE) return outlineShape.isValidSync(value, { strict: true });
-  if (value.piece === "question") return Object.keys(value).length === 2 && canBeQuestion(value.question);
+  if (value.piece === "question") return isQuestionPiece(value);
   if (value.piece === "picture") return pictureShape.isValidSync(value, { strict: true });
   return value.piece === "recording" && recordingShape.isValidSync(value, { strict: true });
 }

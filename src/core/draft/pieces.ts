@@ -27,6 +27,10 @@ export interface OutlineSection {
   readonly title?: string | undefined;
   readonly stimulus?: { readonly text: string; readonly figure?: string | undefined } | undefined;
   readonly draw?: number | undefined;
+  /** Within so many attempts of one person no question is drawn twice, where there are enough. */
+  readonly apart?: number | undefined;
+  /** Its questions are those of the bank with this topic, and with this tag, if one is named. */
+  readonly bank?: { readonly topic: string; readonly tag?: string | undefined } | undefined;
   readonly questions: readonly number[];
 }
 
@@ -36,10 +40,21 @@ export interface OutlinePiece {
   readonly sections: readonly OutlineSection[];
 }
 
+/** How a question of a draft hangs together with one of the bank. */
+export interface BankLink {
+  readonly id: string;
+  /** The version that it holds, or was taken from. */
+  readonly version: number;
+  /** It is always as the bank has it; else it is its own now. */
+  readonly follows: boolean;
+}
+
 export interface QuestionPiece {
   readonly piece: "question";
   /** As far as it is written: it may not be right yet. */
   readonly question: Question;
+  /** The question of the bank that it is, or was taken from; absent: it is none. */
+  readonly bank?: BankLink | undefined;
 }
 
 export interface PicturePiece {

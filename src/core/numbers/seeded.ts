@@ -13,6 +13,16 @@ export interface AttemptSeed {
   readonly name: (group: string, thing: string) => string;
   /** The same for a picture of the quiz. */
   readonly picture: (id: string) => string;
+  /** Absent: each attempt is drawn by itself. */
+  readonly series?: SeedSeries;
+}
+
+/** What all attempts of one person at one quiz have in common, so that a later one can have what the earlier ones had not. */
+export interface SeedSeries {
+  /** How many attempts came before. */
+  readonly turn: number;
+  /** Chance that is the same in all of them. */
+  readonly chance: AttemptSeed["chance"];
 }
 
 /**

@@ -1,6 +1,5 @@
 import { type Said, said } from "../said";
-import type { QuizFile } from "./quiz-file";
-import { SETTINGS, splitRules } from "./rules";
+import { SETTINGS } from "./rules";
 
 const isObject = (value: unknown): value is Record<string, unknown> =>
   typeof value === "object" && value !== null && !Array.isArray(value);
@@ -47,12 +46,4 @@ export function asWorkedWith(value: unknown): WorkedWith {
       return OWN.has(name) ? path.replace(/^rules\./, "settings.") : path;
     },
   };
-}
-
-/** A quiz as a file of version 2. */
-export function asFile(quiz: QuizFile): object {
-  const { format, version: _, rules, sections, ...rest } = quiz;
-  const { settings, desk } = splitRules(rules);
-  const { title, language, brief, reference, ...media } = rest;
-  return { format, version: 2, title, language, brief, settings, rules: desk, reference, ...media, sections };
 }

@@ -19,6 +19,8 @@ export interface Section {
   /** What all its questions are about: shown with each of them. */
   readonly stimulus?: { readonly text: string; readonly figure?: string | undefined } | undefined;
   readonly draw?: number | undefined;
+  /** Within so many attempts of one person no question is drawn twice, where there are enough. */
+  readonly apart?: number | undefined;
   readonly questions: readonly Question[];
 }
 
@@ -41,7 +43,7 @@ export interface QuizRecording extends Recording {
   readonly file?: string | undefined;
 }
 
-/** Everything of a quiz but where and when it is set, as it is worked with: `file-versions.ts` reads and writes the file. */
+/** Everything of a quiz but where and when it is set, as it is worked with: `file-versions.ts` reads what is in the file, `as-file.ts` writes it. */
 export interface QuizFile {
   readonly format: "shizuka-quiz";
   readonly version: 1;
@@ -197,6 +199,7 @@ export const quizFrame = exactObject({
           .default(undefined)
           .optional(),
         draw: yup.number().strict().integer().min(1),
+        apart: yup.number().strict().integer().min(2).max(100),
         questions: yup
           .array()
           .min(1, said("quiz.quiz-file.must-have-at-least-one-question"))
@@ -207,6 +210,11 @@ export const quizFrame = exactObject({
           "draw",
           said("quiz.quiz-file.draw-must-not-be-more-than"),
           (section) => section.draw === undefined || section.draw <= (section.questions ?? []).length,
+        )
+        .test(
+          "apart",
+          said("quiz.quiz-file.apart-goes-with-a-draw"),
+          (section) => section.apart === undefined || section.draw !== undefined,
         )
         .test(
           "same-marks",

@@ -1,5 +1,6 @@
 export * from "./alike";
 export * from "./attempts";
+export * from "./bank";
 export * from "./course-plan";
 export * from "./courses";
 export * from "./drafts";

@@ -54,7 +54,7 @@ export default function QuickWriting({ store, deeds, text, onText, onClose }: Qu
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="veil" />
-        <Dialog.Content className="sheet dialog max-w-4xl">
+        <Dialog.Content className="sheet dialog w-[min(56rem,94vw)]! max-w-none!">
           <Dialog.Title className="font-read text-xl font-medium">
             {t("composer.quick-writing.title")}
           </Dialog.Title>

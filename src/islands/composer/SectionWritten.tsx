@@ -28,6 +28,8 @@ export function SectionWritten({ deeds, section, place, count, language, mistake
     );
   const at = `[${place}]`;
   const { stimulus, questions } = section;
+  /** Within so many attempts none has to come twice. */
+  const most = Math.floor(questions.length / Math.max(1, section.draw ?? 1));
   return (
     <section aria-labelledby="section-written" className="grid max-w-[43.75rem] gap-6">
       <h2 id="section-written" className="label">
@@ -81,7 +83,7 @@ export function SectionWritten({ deeds, section, place, count, language, mistake
           checked={section.draw !== undefined}
           onChange={(draws) =>
             change(
-              { draw: draws ? Math.max(1, Math.ceil(questions.length / 2)) : undefined },
+              { draw: draws ? Math.max(1, Math.ceil(questions.length / 2)) : undefined, apart: undefined },
               stepNames.scoring(),
             )
           }
@@ -96,6 +98,29 @@ export function SectionWritten({ deeds, section, place, count, language, mistake
             mistake={mistakes.get(at) ?? mistakes.get(`${at}.draw`)}
             onChange={(text) => change({ draw: wholeOrNone(text) ?? 1 }, stepNames.scoring())}
           />
+        )}
+        {section.draw !== undefined && (
+          <div>
+            <LaterField
+              className="w-60"
+              label={t("composer.section-written.apart")}
+              inputMode="numeric"
+              maxLength={3}
+              placeholder={t("composer.section-written.apart-none")}
+              value={textOf(section.apart)}
+              mistake={mistakes.get(`${at}.apart`)}
+              onChange={(text) => change({ apart: wholeOrNone(text) }, stepNames.scoring())}
+            />
+            {section.apart !== undefined && (
+              <p className={`small mt-1 ${section.apart > most ? "text-ochre" : ""}`}>
+                {t("composer.section-written.apart-hint", {
+                  count: questions.length,
+                  draw: section.draw,
+                  most,
+                })}
+              </p>
+            )}
+          </div>
         )}
       </div>
       <p className="flex flex-wrap gap-3 border-t border-line pt-4">

@@ -1,4 +1,4 @@
-import { createHash, createHmac } from "node:crypto";
+import { createHash, createHmac, randomBytes } from "node:crypto";
 import { LRUCache } from "lru-cache";
 import { type AttemptSeed, type Chance, chanceFrom, openSeed } from "@/core/numbers/seeded";
 import { database } from "@/data/database";
@@ -63,6 +63,38 @@ export async function seedOf({ id, seed, naming }: Seeded): Promise<AttemptSeed>
 /** 96 bits in letters and digits, beginning with a letter. */
 const NAME_LENGTH = 16;
 
+const chanceOf =
+  (secret: string): AttemptSeed["chance"] =>
+  (...words): Chance => {
+    const state = createHash("sha256")
+      .update([secret, ...words].join("\u0000"))
+      .digest();
+    return chanceFrom([
+      state.readUInt32LE(0),
+      state.readUInt32LE(4),
+      state.readUInt32LE(8),
+      state.readUInt32LE(12),
+    ]);
+  };
+
+const newSecret = (): string => randomBytes(16).toString("hex");
+
+/** The series in the text of a seed: what all attempts of a person at a quiz are drawn with, and which of them it is. */
+function seriesIn(seed: string): { readonly secret: string; readonly turn: number } | null {
+  const [, secret, turn] = /^([0-9a-f]{32})\.(\d{1,6})\./.exec(seed) ?? [];
+  return secret === undefined ? null : { secret, turn: Number(turn) };
+}
+
+/**
+ * The text of a new attempt's seed.
+ * @param before that of the same person's last attempt at the quiz; null: there is none, or it had no series
+ * @param skipped how many draws of the series came to nothing
+ */
+export function newSeed(before: string | null, skipped = 0): string {
+  const known = before === null ? null : seriesIn(before);
+  return `${known?.secret ?? newSecret()}.${(known ? known.turn + 1 : 0) + skipped}.${newSecret()}`;
+}
+
 /**
  * A seed of which nothing can be worked out from what is made with it: names are an HMAC-SHA-256 over attempt, question and
  * thing under a key that never leaves the server; each stream of chance begins with a SHA-256 of the attempt's own secret.
@@ -77,18 +109,10 @@ function secretSeed(id: string, seed: string, key: Buffer): AttemptSeed {
     names.set(whole, name);
     return name;
   };
+  const series = seriesIn(seed);
   return {
-    chance: (...words): Chance => {
-      const state = createHash("sha256")
-        .update([seed, ...words].join("\u0000"))
-        .digest();
-      return chanceFrom([
-        state.readUInt32LE(0),
-        state.readUInt32LE(4),
-        state.readUInt32LE(8),
-        state.readUInt32LE(12),
-      ]);
-    },
+    chance: chanceOf(seed),
+    ...(series ? { series: { turn: series.turn, chance: chanceOf(series.secret) } } : {}),
     name: (group, thing) => named(`of ${group}`, thing),
     picture: (picture) => named("picture", picture),
   };

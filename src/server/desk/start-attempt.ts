@@ -1,4 +1,3 @@
-import { randomBytes } from "node:crypto";
 import { and, desc, eq } from "drizzle-orm";
 import { attemptsAllowed } from "@/core/attempt/attempts-left";
 import { deadlineOf } from "@/core/attempt/deadline";
@@ -16,7 +15,7 @@ import { allowanceFor, windowOf } from "../access/allowances";
 import { openQuiz } from "../access/open-quiz";
 import type { Viewer } from "../access/viewer";
 import { writeAttemptQuestions } from "../attempts/attempt-questions";
-import { currentNaming, type Seeded, seedOf } from "../attempts/seeds";
+import { currentNaming, newSeed, type Seeded, seedOf } from "../attempts/seeds";
 import { isOverdue, settleAll } from "../attempts/settle";
 import { instantOf, iso, now } from "../base/clock";
 import { config } from "../base/config";
@@ -37,10 +36,13 @@ const attemptsOf = (quizId: string, personId: string) =>
 const MOST_DRAWS = 20;
 
 /** The questions of a new attempt, drawn so that each of them can be shown and marked. @throws Problem where none can. */
-async function soundDraw(content: QuizContent): Promise<{ readonly seeded: Seeded; readonly plan: Slot[] }> {
+async function soundDraw(
+  content: QuizContent,
+  before: string | null,
+): Promise<{ readonly seeded: Seeded; readonly plan: Slot[] }> {
   const naming = await currentNaming();
   for (let draw = 0; draw < MOST_DRAWS; draw += 1) {
-    const seeded = { id: newId(), seed: randomBytes(16).toString("hex"), naming };
+    const seeded = { id: newId(), seed: newSeed(before, draw), naming };
     const seed = await seedOf(seeded);
     const plan = planAttempt(content, seed);
     if (plan.every(({ question }) => isSound(question, seed))) return { seeded, plan };
@@ -103,7 +105,7 @@ export async function startAttempt(viewer: Viewer, quizId: string): Promise<{ at
     throw new Problem(409, rule, words, from === null ? {} : { from: iso(from) });
   }
   const startedAt = at + START_ALLOWANCE;
-  const drawn = await soundDraw(content);
+  const drawn = await soundDraw(content, attempts[0]?.seed ?? null);
   const attemptId = await inTransaction(async (tx) => {
     const deadline = await firstDeadline(tx, row.id, viewer.id, startedAt);
     const [made] = await tx

@@ -32,6 +32,7 @@ import { factsOf } from "../quizzes/quiz-facts";
 import { setTakers, takersShape } from "../quizzes/set-times";
 import { briefLine, inOrder, timesOfStudents } from "../quizzes/times-of-students";
 import { newestChange, piecesOfDraft } from "./draft-pieces";
+import { followBank, noteBankUse } from "./follow-bank";
 import { followQuiz } from "./follow-quiz";
 import { type OpenedDraft, openDraft } from "./open-draft";
 
@@ -138,6 +139,7 @@ async function assign(
   const [held] = await (isLook ? found : found.for("update"));
   if (!held || held.removedAt !== null) throw notFound();
   await followQuiz(tx, viewer, held);
+  await followBank(tx, viewer.id, held);
   const expects = await newestChange(tx, held.id);
   if (wanted.expects !== undefined && wanted.expects !== expects)
     throw new Problem(409, "changed-meanwhile", t("server.drafts.assign-draft.changed-meanwhile"));
@@ -146,6 +148,8 @@ async function assign(
   const terms = { viewer, held, wanted, ...made, first, isLook };
   const effect =
     held.quizId === null ? await assignNew(tx, terms) : await assignAgain(tx, terms, held.quizId);
+  if (!isLook && effect.quizId !== null)
+    await noteBankUse(tx, effect.quizId, await piecesOfDraft(tx, held.id));
   return { ...effect, expects };
 }
 

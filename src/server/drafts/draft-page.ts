@@ -4,6 +4,7 @@ import type { Viewer } from "../access/viewer";
 import { instantOf, now } from "../base/clock";
 import { config } from "../base/config";
 import { newestChange, piecesSince } from "./draft-pieces";
+import { followBank } from "./follow-bank";
 import { followQuiz } from "./follow-quiz";
 import { openDraft } from "./open-draft";
 
@@ -11,13 +12,21 @@ import { openDraft } from "./open-draft";
 export async function draftPage(viewer: Viewer, draftId: string): Promise<DraftView> {
   const { draft, course } = await openDraft(viewer, draftId);
   if (draft.quizId !== null) await inTransaction((tx) => followQuiz(tx, viewer, draft));
+  const standing = await piecesSince(database(), draft.id, 0);
+  // Only a draft that takes something from a bank is looked at again.
+  const takes = standing.some(
+    ({ piece }) =>
+      (piece.piece === "question" && piece.bank?.follows) ||
+      (piece.piece === "outline" && piece.sections.some(({ bank }) => bank)),
+  );
+  if (takes) await inTransaction((tx) => followBank(tx, viewer.id, draft, standing));
   const change = await newestChange(database(), draft.id);
   return {
     id: draft.id,
     course: { slug: course.slug, title: course.title },
     quizId: draft.quizId,
     assignedAt: instantOf(draft.assignedAt),
-    pieces: await piecesSince(database(), draft.id, 0),
+    pieces: takes ? await piecesSince(database(), draft.id, 0) : standing,
     change,
     unitMeanings: course.unitMeanings,
     language: config.language,

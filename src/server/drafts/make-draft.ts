@@ -1,9 +1,9 @@
-import { randomInt, randomUUID } from "node:crypto";
+import { randomUUID } from "node:crypto";
 import { and, eq, isNull } from "drizzle-orm";
 import * as yup from "yup";
 import { type Making, piecesOf } from "@/core/draft/assembled";
 import { blankDraft } from "@/core/draft/blank";
-import { type DraftPiece, PIECES_BEGIN, PIECES_END } from "@/core/draft/pieces";
+import type { DraftPiece } from "@/core/draft/pieces";
 import { exactObject } from "@/core/kinds/shapes";
 import type { Picture, QuizContent, QuizFile, QuizRecording } from "@/core/quiz/quiz-file";
 import type { QuizSettings } from "@/core/quiz/rules";
@@ -20,15 +20,7 @@ import { notFound } from "../base/problems";
 import { versionContent } from "../quizzes/versions";
 import { keepAsset } from "./assets";
 import { cleanPiece, writePieces } from "./draft-pieces";
-
-/** Numbers drawn by lot, each after the one before: what is listed in a quiz keeps its order. */
-function newSlots(): () => number {
-  let last = randomInt(PIECES_BEGIN, PIECES_END / 2);
-  return () => {
-    last += randomInt(1, 100_000);
-    return last;
-  };
-}
+import { newSlots } from "./new-slots";
 
 /** A name for a section that no other has. */
 const newName = (): string => `s${randomUUID().slice(0, 8)}`;

@@ -2,7 +2,7 @@ import { strToU8, zipSync } from "fflate";
 import sharp from "sharp";
 import { describe, expect, test } from "vitest";
 import { assembled } from "@/core/draft/assembled";
-import { asFile } from "@/core/quiz/file-versions";
+import { asFile } from "@/core/quiz/as-file";
 import { type QuizFile, readQuizFile } from "@/core/quiz/quiz-file";
 import { college } from "../../../tests/support/college";
 import { ownDatabase } from "../../../tests/support/database";

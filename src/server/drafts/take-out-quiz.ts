@@ -2,7 +2,7 @@ import { Readable } from "node:stream";
 import { ZipArchive } from "archiver";
 import { and, eq, inArray } from "drizzle-orm";
 import { assembled } from "@/core/draft/assembled";
-import { asFile } from "@/core/quiz/file-versions";
+import { asFile } from "@/core/quiz/as-file";
 import { database } from "@/data/database";
 import { asset } from "@/data/schema";
 import type { Viewer } from "../access/viewer";

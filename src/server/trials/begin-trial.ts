@@ -25,6 +25,7 @@ import { now } from "../base/clock";
 import { inputOf } from "../base/input";
 import { badInput } from "../base/problems";
 import { quizOfDraft } from "../drafts/assign-draft";
+import { followBank } from "../drafts/follow-bank";
 import { type OpenedDraft, openDraft } from "../drafts/open-draft";
 import { factsOf } from "../quizzes/quiz-facts";
 
@@ -74,6 +75,7 @@ export async function writeTrial(
   terms: TrialTerms,
   who: { readonly byId: string | null; readonly linkId: string | null; readonly endsAt: Instant },
 ): Promise<BegunTrial> {
+  await followBank(tx, opened.draft.changedBy, opened.draft);
   const { content, settings } = await quizOfDraft(tx, opened);
   const at = now();
   const ends = new Date(at + WINDOW);
