@@ -587,3 +587,97 @@ test("twenty questions as text, taken out as an archive and brought in again; ho
     await house.close();
   }
 });
+
+test("a question of one quiz is put into the bank, followed in another, changed for both, and drawn by its topic", async ({
+  browser,
+}) => {
+  test.setTimeout(180_000);
+  const house = await House.open();
+  try {
+    const page = await house.page(browser, "ines.marsh");
+    page.setDefaultTimeout(30_000);
+    await page.goto(`${house.url}/courses/nav-110/bank`);
+    await expect(page.getByText("The bank is empty.")).toBeVisible();
+    await expectAccessible(page, "an empty bank");
+    const putIn = async (text: string) => {
+      await add(page, "True or false", text);
+      await page.getByRole("radio", { name: "True", exact: true }).check();
+      await page.getByRole("button", { name: "Put it into the bank" }).click();
+      await box(page, "Tags, with commas between them").fill("short, easy");
+      await page.getByLabel("Topic").fill("Tides");
+      await expectAccessible(page, "putting a question into the bank");
+      await page.getByRole("button", { name: "Put it in", exact: true }).click();
+      await expect(page.getByText("As the bank has it (version 1).")).toBeVisible();
+    };
+    await begin(house, page, "Where they come from");
+    await putIn("It ebbs twice a day.");
+    await putIn("It floods at night alone.");
+
+    await begin(house, page, "Where they go");
+    await page.getByRole("button", { name: "Add a question" }).click();
+    await page.getByRole("menuitem", { name: "From the bank" }).click();
+    await page.getByRole("searchbox").fill("twice easy");
+    await expect(page.getByText("1 question", { exact: true })).toBeVisible();
+    await expectAccessible(page, "taking from the bank");
+    await page.getByRole("checkbox", { name: /It ebbs twice a day/ }).check();
+    await page.getByRole("button", { name: "Put 1 question in" }).click();
+    await expect(box(page, "The question")).toHaveText("It ebbs twice a day.");
+    await expect(page.getByText("As the bank has it (version 1).")).toBeVisible();
+    await kept(page);
+    const other = page.url();
+
+    // Changed where it comes from, it is that quiz's own until it is put back; then the other has it too.
+    await page.goto(`${house.url}/courses/nav-110/writing`);
+    await page.getByRole("link", { name: "Where they come from" }).click();
+    await page.locator("[data-ready=true]").waitFor();
+    await write(page, "The question", "It ebbs about twice a day.");
+    await expect(page.getByText("this quiz’s own now")).toBeVisible();
+    await page.getByRole("button", { name: "Put it into the bank as its next version" }).click();
+    await expect(page.getByLabel("Topic")).toHaveValue("Tides");
+    await page.getByRole("button", { name: "Put it in", exact: true }).click();
+    await expect(page.getByText("As the bank has it (version 2).")).toBeVisible();
+    await page.goto(other);
+    await page.locator("[data-ready=true]").waitFor();
+    await expect(box(page, "The question")).toHaveText("It ebbs about twice a day.");
+
+    // A section draws from the topic.
+    await page.getByRole("button", { name: "Add a question" }).click();
+    await page.getByRole("menuitem", { name: "A section" }).click();
+    await page.getByRole("combobox", { name: "Topic" }).selectOption("Tides");
+    await expect(page.getByText("2 questions there now")).toBeVisible();
+    await box(page, "No question twice within this many attempts").fill("2");
+    await page.keyboard.press("Tab");
+    await expect(page.getByText("Of 2 with 1 drawn, that holds for 2 attempts.")).toBeVisible();
+    await expectAccessible(page, "a section that draws from the bank");
+    await kept(page);
+    await expect(toPutRight(page)).toHaveText("Nothing to put right");
+    await page.getByText(/worth another look/).click();
+    await expect(page.getByText("it stands twice in this quiz")).toBeVisible();
+    await page.getByRole("link", { name: /^Assign/ }).click();
+    await page.waitForURL("**/assign");
+    await page.locator("[data-ready=true]").waitFor();
+    await page.getByRole("combobox", { name: "Closes" }).selectOption({ label: "on a date" });
+    await page.getByLabel(/^Closes.*date/).fill("2031-01-01T12:00");
+    await page.getByRole("button", { name: "Assign it" }).click();
+    await expect(page.getByRole("status")).toContainText("is assigned to");
+
+    await page.goto(`${house.url}/courses/nav-110/bank?words=twice`);
+    await expect(page.getByRole("link", { name: "Where they go" })).toBeVisible();
+    await page.getByText("the whole of it, versions, topic and tags").click();
+    await expect(page.getByText("version 2:")).toBeVisible();
+    await expectAccessible(page, "the bank");
+    await page.getByRole("button", { name: /^Put away/ }).click();
+    await page.getByRole("button", { name: "Put it away" }).click();
+    await expect(page.getByText("No question has all of that.")).toBeVisible();
+
+    // Nobody who studies comes near it.
+    const student = await house.page(browser, "noor.haldane");
+    for (const path of ["/courses/nav-110/bank", `/api/drafts/${other.split("/").at(-1)}/bank`]) {
+      const answer = await student.request.get(`${house.url}${path}`);
+      expect(answer.status()).toBe(404);
+      expect(await answer.text()).not.toContain("twice a day");
+    }
+  } finally {
+    await house.close();
+  }
+});

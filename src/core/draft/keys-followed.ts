@@ -2,6 +2,7 @@ import { type Question, withMeanings } from "../kinds/marking";
 import type { UnitMeanings } from "../numbers/unit-names";
 import type { QuizContent } from "../quiz/quiz-file";
 import { sameValue } from "../same-value";
+import { asOwn, linkedPiece } from "./bank";
 import { asWritten } from "./blank";
 import { type DraftPiece, headOf, type Pieces, questionsOf } from "./pieces";
 
@@ -30,7 +31,9 @@ export function keysFollowed(
     // A version says what units mean in each question; a draft says it once.
     const whole = Object.keys(all).length === 0 ? question : withMeanings(question, all);
     const isUnchanged = [question, whole].some((each) => sameValue(asWritten(each), asWritten(before)));
-    if (isUnchanged) changed.set(slot, { piece: "question", question: after });
+    const held = pieces.get(slot);
+    const bank = held?.piece === "question" ? asOwn(held.bank) : undefined;
+    if (isUnchanged) changed.set(slot, linkedPiece(after, bank));
   }
   return changed;
 }

@@ -2,7 +2,7 @@ import type { Question } from "../kinds/marking";
 import type { UnitMeanings } from "../numbers/unit-names";
 import { type Mistake, questionMistakes, quizMistakes } from "../quiz/quiz-file";
 import { paperWarnings, questionWarnings } from "../quiz/quiz-warnings";
-import type { Said } from "../said";
+import { type Said, said } from "../said";
 import { type Assembled, assembled } from "./assembled";
 import { HEAD, OUTLINE, type Pieces, RULES } from "./pieces";
 
@@ -83,5 +83,19 @@ export function toPutRight(pieces: Pieces, meanings: UnitMeanings = {}): Step[] 
     questions.filter((_, j) => !faulty.has(made.questionSlots[i]?.[j] ?? 0)),
   );
   const whole = paperWarnings(sound).map((words): Step => ({ slot: OUTLINE, path: "", words, must: false }));
-  return [...must, ...looks, ...whole];
+  return [...must, ...looks, ...twiceTaken(pieces, made.questionSlots.flat()), ...whole];
+}
+
+/** Questions that were taken from the bank more than once: an attempt could ask the same twice. */
+function twiceTaken(pieces: Pieces, slots: readonly number[]): Step[] {
+  const seen = new Set<string>();
+  return slots.flatMap((slot): Step[] => {
+    const piece = pieces.get(slot);
+    const bank = piece?.piece === "question" && piece.bank?.follows ? piece.bank.id : null;
+    if (bank === null) return [];
+    if (seen.has(bank))
+      return [{ slot, path: "", words: said("draft.to-put-right.twice-in-this-quiz"), must: false }];
+    seen.add(bank);
+    return [];
+  });
 }

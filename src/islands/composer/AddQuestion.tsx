@@ -7,10 +7,11 @@ interface AddQuestionProps {
   readonly deeds: DraftDeeds;
   readonly onPaste: () => void;
   readonly onAsText: () => void;
+  readonly onFromBank: () => void;
 }
 
 /** Adds a question of one of the kinds, a section, or what was copied elsewhere. */
-export function AddQuestion({ deeds, onPaste, onAsText }: AddQuestionProps) {
+export function AddQuestion({ deeds, onPaste, onAsText, onFromBank }: AddQuestionProps) {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="button w-full justify-center">
@@ -42,6 +43,12 @@ export function AddQuestion({ deeds, onPaste, onAsText }: AddQuestionProps) {
             onSelect={() => deeds.addSection()}
           >
             {t("composer.add-question.a-section")}
+          </DropdownMenu.Item>
+          <DropdownMenu.Item
+            className="cursor-pointer rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-indigo-2"
+            onSelect={onFromBank}
+          >
+            {t("composer.add-question.from-the-bank")}
           </DropdownMenu.Item>
           <DropdownMenu.Item
             className="cursor-pointer rounded-sm px-3 py-1.5 outline-none data-[highlighted]:bg-indigo-2"

@@ -37,6 +37,7 @@ import { copiedQuestion, holdsQuestions, pasteQuestions } from "./copied-questio
 import { DraftDeeds } from "./draft-deeds";
 import { Elsewhere } from "./Elsewhere";
 import { Feel } from "./Feel";
+import { FromBank } from "./FromBank";
 import { HeadWritten } from "./HeadWritten";
 import { History } from "./History";
 import { PaperList } from "./PaperList";
@@ -75,6 +76,7 @@ export function Composer({ view }: { readonly view: DraftView }) {
   const [draw, setDraw] = useState(1);
   const [signingIn, setSigningIn] = useState(false);
   const [isHistory, setHistory] = useState(false);
+  const [isFromBank, setFromBank] = useState(false);
   const [isAsText, setAsText] = useState(false);
   const [quickText, setQuickText] = useState("");
   const { pieces, here, steps } = state;
@@ -156,6 +158,9 @@ export function Composer({ view }: { readonly view: DraftView }) {
   const KindAside = question && composeAside(question.kind);
   const written = useDeferredValue(question);
   const values = useMemo(() => (written ? drawnValues(written, draw) : NO_VALUES), [written, draw]);
+  const piece = pieces.get(slot);
+  const link = piece?.piece === "question" ? piece.bank : undefined;
+  const isDrawn = outline.sections.some(({ bank, questions }) => bank && questions.includes(slot));
   const past = usePastSittings(store, state.quizId);
   const pastQuestion = past?.questions.find(({ id }) => id === question?.id);
   const elsewhere = state.elsewhere.get(slot);
@@ -325,6 +330,7 @@ export function Composer({ view }: { readonly view: DraftView }) {
               <AddQuestion
                 deeds={deeds}
                 onAsText={() => setAsText(true)}
+                onFromBank={() => setFromBank(true)}
                 onPaste={() =>
                   void navigator.clipboard
                     .readText()
@@ -357,6 +363,7 @@ export function Composer({ view }: { readonly view: DraftView }) {
             {section && (
               <SectionWritten
                 key={section.id}
+                store={store}
                 deeds={deeds}
                 section={section}
                 place={outline.sections.indexOf(section)}
@@ -377,6 +384,8 @@ export function Composer({ view }: { readonly view: DraftView }) {
                 mistakes={mistakes}
                 draw={draw}
                 values={values}
+                bank={link}
+                isDrawn={isDrawn}
                 onDraw={() => setDraw(draw + 1)}
                 onCopy={() =>
                   void navigator.clipboard
@@ -401,13 +410,7 @@ export function Composer({ view }: { readonly view: DraftView }) {
                 values={values}
                 numbers={state.numbers}
                 newName={store.newName}
-                onChange={(next, what, typedIn) =>
-                  store.change(
-                    new Map([[slot, { piece: "question", question: next }]]),
-                    what,
-                    typedIn ?? null,
-                  )
-                }
+                onChange={(next, what, typedIn) => deeds.changeQuestion(slot, next, what, typedIn ?? null)}
               />
             )}
             <StepsList store={store} state={state} />
@@ -432,6 +435,7 @@ export function Composer({ view }: { readonly view: DraftView }) {
         open={signingIn}
         onOpenChange={setSigningIn}
       />
+      {isFromBank && <FromBank store={store} deeds={deeds} onClose={() => setFromBank(false)} />}
       {isAsText && (
         <Suspense fallback={null}>
           <QuickWriting

@@ -1,5 +1,6 @@
 import { Copy, CopyPlus, Trash2 } from "lucide-react";
 import { useDeferredValue, useMemo, useState } from "react";
+import type { BankLink } from "@/core/draft/pieces";
 import { answering } from "@/core/kinds/answering";
 import { isSound, present, type Question } from "@/core/kinds/marking";
 import { worksOut } from "@/core/kinds/numeric/question";
@@ -12,6 +13,7 @@ import { Further, Mistake, numberOrText, PlainField, textOf } from "../kinds/wri
 import { PictureWritten } from "../kinds/writing/PictureWritten";
 import { stepNames } from "../kinds/writing/step-names";
 import { WrittenText } from "../kinds/writing/WrittenText";
+import { BankStrip } from "./BankStrip";
 import type { ComposerStore } from "./composer-store";
 import type { DraftDeeds } from "./draft-deeds";
 import { kindName } from "./kind-names";
@@ -32,6 +34,10 @@ interface QuestionWrittenProps {
   readonly draw: number;
   /** The values of its drawn numbers in that draw. */
   readonly values: ReadonlyMap<string, string>;
+  /** The question of the bank that it is, or was taken from. */
+  readonly bank: BankLink | undefined;
+  /** Its section draws from a topic of the bank. */
+  readonly isDrawn: boolean;
   readonly onDraw: () => void;
   readonly onCopy: () => void;
 }
@@ -66,6 +72,7 @@ export const NO_VALUES: ReadonlyMap<string, string> = new Map();
 /** One question as at the desk, written in its place, with its key beside it. */
 export function QuestionWritten(props: QuestionWrittenProps) {
   const { store, deeds, slot, question, number, language, mistakes, draw, values, onDraw, onCopy } = props;
+  const { bank, isDrawn } = props;
   const [isTrying, setTrying] = useState(false);
   const View = composeView(question.kind);
   const own = question.language ?? language;
@@ -78,7 +85,7 @@ export function QuestionWritten(props: QuestionWrittenProps) {
     return [answering(presented.kind).instruction(presented), presented.scoring ?? ""].map(say).join(" ");
   }, [settled, seed]);
   const change = (next: Question, words: string, typedIn?: string) =>
-    store.change(new Map([[slot, { piece: "question", question: next }]]), words, typedIn ?? null);
+    deeds.changeQuestion(slot, next, words, typedIn ?? null);
   const set = (name: string, value: unknown, words: string, typedIn?: string) => {
     const { [name as keyof Question]: _, ...rest } = question;
     change(
@@ -109,6 +116,7 @@ export function QuestionWritten(props: QuestionWrittenProps) {
           </p>
         )}
       </div>
+      <BankStrip key={slot} store={store} deeds={deeds} slot={slot} bank={bank} isDrawn={isDrawn} />
       <div className="mt-5 flex flex-col gap-x-8 gap-y-3 sm:flex-row">
         <div className="w-[4.5rem] shrink-0">
           <p className="font-read text-5xl leading-none text-indigo" aria-hidden="true">
@@ -235,13 +243,8 @@ export function QuestionWritten(props: QuestionWrittenProps) {
               language={own}
               onPut={(id, slotOf, piece) => {
                 // The sound and the question that plays it: one step.
-                store.change(
-                  new Map([
-                    [slotOf, piece],
-                    [slot, { piece: "question", question: { ...question, recording: id } as Question }],
-                  ]),
-                  stepNames.picture(),
-                );
+                const next = { ...question, recording: id } as Question;
+                deeds.changeQuestion(slot, next, stepNames.picture(), null, [[slotOf, piece]]);
               }}
               onRemove={() => set("recording", undefined, stepNames.picture())}
             />
@@ -268,7 +271,12 @@ export function QuestionWritten(props: QuestionWrittenProps) {
             <button type="button" className="button" onClick={onCopy}>
               <Copy aria-hidden="true" className="size-4" /> {t("composer.question-written.copy")}
             </button>
-            <button type="button" className="button" onClick={() => deeds.remove(slot)}>
+            <button
+              type="button"
+              className="button"
+              disabled={isDrawn && (bank?.follows ?? false)}
+              onClick={() => deeds.remove(slot)}
+            >
               <Trash2 aria-hidden="true" className="size-4" /> {t("composer.question-written.take-out")}
             </button>
           </p>

@@ -5,9 +5,12 @@ import { LaterField, PlainField, Tick, textOf, wholeOrNone } from "../kinds/writ
 import { PictureWritten } from "../kinds/writing/PictureWritten";
 import { stepNames } from "../kinds/writing/step-names";
 import { WrittenText } from "../kinds/writing/WrittenText";
+import type { ComposerStore } from "./composer-store";
+import { DrawnFrom } from "./DrawnFrom";
 import type { DraftDeeds } from "./draft-deeds";
 
 interface SectionWrittenProps {
+  readonly store: ComposerStore;
   readonly deeds: DraftDeeds;
   readonly section: OutlineSection;
   /** Its place among the sections, from 0, and how many there are. */
@@ -18,7 +21,15 @@ interface SectionWrittenProps {
 }
 
 /** Some questions under one title: what they are about together, and how many of them are drawn. */
-export function SectionWritten({ deeds, section, place, count, language, mistakes }: SectionWrittenProps) {
+export function SectionWritten({
+  store,
+  deeds,
+  section,
+  place,
+  count,
+  language,
+  mistakes,
+}: SectionWrittenProps) {
   const change = (part: Partial<OutlineSection>, words: string, typedIn?: string) =>
     deeds.changeSection(
       section.id,
@@ -123,6 +134,7 @@ export function SectionWritten({ deeds, section, place, count, language, mistake
           </div>
         )}
       </div>
+      <DrawnFrom store={store} deeds={deeds} section={section} />
       <p className="flex flex-wrap gap-3 border-t border-line pt-4">
         <button
           type="button"

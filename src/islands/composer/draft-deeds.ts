@@ -1,3 +1,11 @@
+import {
+  asOwn,
+  type BankChoice,
+  type BankQuestion,
+  bankFollowed,
+  bankPictures,
+  linkedPiece,
+} from "@/core/draft/bank";
 import { blankQuestion } from "@/core/draft/blank";
 import {
   movedBy,
@@ -65,6 +73,75 @@ export class DraftDeeds {
     if (slots[0] !== undefined) this.store.go({ kind: "piece", slot: slots[0] });
   }
 
+  /** Changes a question; one that followed the bank is this quiz's own from then on. */
+  changeQuestion(
+    slot: number,
+    question: Question,
+    words: string,
+    typedIn: string | null = null,
+    beside: readonly (readonly [number, DraftPiece])[] = [],
+  ): void {
+    const held = this.#pieces.get(slot);
+    const bank = held?.piece === "question" ? asOwn(held.bank) : undefined;
+    this.store.change(new Map([...beside, [slot, linkedPiece(question, bank)]]), words, typedIn);
+  }
+
+  /** Puts questions of the bank in, to follow it, or as this quiz's own; goes to the first. */
+  putFromBank(questions: readonly BankQuestion[], follows: boolean): void {
+    const changed = new Map<number, DraftPiece>();
+    let outline = outlineOf(this.#pieces);
+    const place = this.#nextPlace();
+    const slots = questions.map(({ id, version, question }, i) => {
+      const slot = this.#freeSlot(changed);
+      const own = { ...question, id: this.store.newName("q") };
+      changed.set(slot, linkedPiece(own, { id, version, follows }));
+      outline = withQuestionAt(outline, slot, { ...place, at: place.at + i });
+      return slot;
+    });
+    for (const [slot, picture] of bankPictures(this.#pieces, questions, () => this.#freeSlot(changed)))
+      changed.set(slot, picture);
+    changed.set(OUTLINE, outline);
+    this.store.change(changed, t("composer.draft-deeds.taking-from-the-bank"));
+    if (slots[0] !== undefined) this.store.go({ kind: "piece", slot: slots[0] });
+  }
+
+  /** Lets a section draw from a topic of the bank, or from none; with the questions that there are now. */
+  drawFromBank(id: string, choice: BankChoice | undefined, bank: readonly BankQuestion[]): void {
+    const outline = outlineOf(this.#pieces);
+    const sections = outline.sections.map((each) => {
+      if (each.id !== id) return each;
+      const { bank: _, ...rest } = each;
+      return choice ? { ...rest, draw: rest.draw ?? 1, bank: choice } : rest;
+    });
+    const next: DraftPiece = { ...outline, sections };
+    const taken = new Map<number, DraftPiece>();
+    const pieces = new Map(this.#pieces).set(OUTLINE, next);
+    const followed = choice ? bankFollowed(pieces, bank, () => this.#freeSlot(taken)) : taken;
+    this.store.change(
+      new Map([[OUTLINE, next], ...followed]),
+      t("composer.draft-deeds.drawing-from-the-bank"),
+    );
+  }
+
+  /** A question has again what the bank has. */
+  followAgain(slot: number, bank: BankQuestion): void {
+    const held = this.#pieces.get(slot);
+    if (held?.piece !== "question") return;
+    const changed = new Map<number, DraftPiece>();
+    for (const [at, picture] of bankPictures(this.#pieces, [bank], () => this.#freeSlot(changed)))
+      changed.set(at, picture);
+    const question = { ...bank.question, id: held.question.id };
+    changed.set(slot, linkedPiece(question, { id: bank.id, version: bank.version, follows: true }));
+    this.store.change(changed, t("composer.draft-deeds.following-again"));
+  }
+
+  /** A number that no piece has, and none that is being put in. */
+  #freeSlot(taken: ReadonlyMap<number, DraftPiece>): number {
+    let slot = this.store.newSlot();
+    while (taken.has(slot)) slot = this.store.newSlot();
+    return slot;
+  }
+
   /** Puts sections with their questions in: those of a first one that is none by itself where one is, others after it. */
   putSections(sections: readonly Section[], words: string): void {
     const changed = new Map<number, DraftPiece>();
@@ -73,8 +150,7 @@ export class DraftDeeds {
     let at = outline.sections.findIndex(({ id }) => id === place.section) + 1;
     const slots: number[] = [];
     const put = (question: Question): number => {
-      let slot = this.store.newSlot();
-      while (changed.has(slot)) slot = this.store.newSlot();
+      const slot = this.#freeSlot(changed);
       changed.set(slot, { piece: "question", question: { ...question, id: this.store.newName("q") } });
       slots.push(slot);
       return slot;

@@ -142,8 +142,27 @@ async function usesOf(courseId: string, ids: readonly string[]) {
     .innerJoin(quiz, and(eq(quiz.id, bankUse.quizId), eq(quiz.courseId, courseId)))
     .where(inArray(bankUse.bankId, [...ids]))
     .orderBy(asc(quiz.title));
-  return rows;
+  // A quiz may ask one in two places.
+  const merged = new Map<string, (typeof rows)[number]>();
+  for (const row of rows) {
+    const key = `${row.bankId} ${row.quizId}`;
+    const before = merged.get(key);
+    merged.set(key, before ? together(before, row) : row);
+  }
+  return [...merged.values()];
 }
+
+const together = <U extends BankUsed>(one: U, other: U): U => {
+  const attempts = one.attempts + other.attempts;
+  const weighted = ({ facility, attempts: count }: U) => (facility ?? 0) * count;
+  const isKnown = one.facility !== null || other.facility !== null;
+  return {
+    ...one,
+    version: Math.max(one.version, other.version),
+    attempts,
+    facility: isKnown && attempts > 0 ? (weighted(one) + weighted(other)) / attempts : null,
+  };
+};
 
 /** The other courses that this person teaches, with whether they may take from this bank. */
 async function sharedOf(viewer: Viewer, courseId: string): Promise<SharedWith[]> {
