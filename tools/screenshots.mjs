@@ -89,7 +89,6 @@ async function views(page, url, picture) {
   await page.getByRole("button", { name: "Hand in" }).click();
   await page.getByRole("alertdialog").getByRole("button", { name: "Hand in" }).click();
   await page.waitForURL("**/slip");
-  await picture("slip");
   await open("/gradebook/pol-101");
   await page.getByRole("link", { name: "Field camp review" }).click();
   await page.getByRole("link", { name: /^Question 10\b/ }).click();
@@ -183,6 +182,20 @@ async function forStaff(page, url, picture) {
   await openNamed("nav-110", "Half-term paper", "figures");
   await page.locator("canvas").waitFor();
   await picture("how-questions-behaved");
+  await openNamed("nav-110", "Tides and clearances", "staff");
+  await page.getByRole("button", { name: "Write" }).click();
+  await page.waitForURL("**/drafts/*");
+  await page.locator("[data-ready=true]").waitFor();
+  await page
+    .getByRole("button", { name: /High water at Alder Quay/ })
+    .first()
+    .click();
+  await page
+    .getByText("All students have the same numbers.")
+    .or(page.getByText(/different/).first())
+    .first()
+    .waitFor();
+  await picture("composer");
   await openNamed("nav-110", "Tides and clearances", "times");
   await page.getByRole("button", { name: "Give an allowance" }).click();
   await page.getByRole("searchbox").fill("noor");

@@ -35,7 +35,7 @@ export function Past({ question, quizId }: PastProps) {
             figure: discrimination.toFixed(2),
           }),
         ]),
-    ...(time === null ? [] : [say(lengthInWords(Math.round(time / 1000) * 1000))]),
+    ...(time === null || time < 1_000 ? [] : [say(lengthInWords(Math.round(time / 1000) * 1000))]),
   ];
   return (
     <section aria-labelledby="past">
