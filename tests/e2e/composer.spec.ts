@@ -681,3 +681,47 @@ test("a question of one quiz is put into the bank, followed in another, changed 
     await house.close();
   }
 });
+
+test("a term is copied: its dates moved together, a break left out, and filled in where each is assigned", async ({
+  browser,
+}) => {
+  const house = await House.open();
+  try {
+    const page = await house.page(browser, "ines.marsh");
+    page.setDefaultTimeout(30_000);
+    await house.sql`update quiz set opens = '2026-11-09T09:00Z', due = '2026-11-13T17:00Z', closes = '2026-11-13T18:00Z'
+      where title = 'Tides and clearances'`;
+    await page.goto(`${house.url}/courses/nav-110/writing`);
+    await page.getByRole("link", { name: /^Copy quizzes/ }).click();
+    await page.locator("[data-ready=true]").waitFor();
+    await expectAccessible(page, "copying quizzes");
+    // Only one of them.
+    for (const tick of await page.getByRole("row").getByRole("checkbox").all())
+      if (!(await tick.evaluate((box: HTMLInputElement) => box.labels?.[0]?.textContent?.includes("Tides"))))
+        await tick.uncheck();
+    const copy = page.getByRole("button", { name: "Copy 1 quiz" });
+    await expect(copy).toBeDisabled();
+    await page.getByLabel(/^The first date was/).fill("2031-02-03");
+    await page.getByRole("button", { name: "Add a break" }).click();
+    await page.getByLabel("Break 1: from").fill("2031-02-03");
+    await page.getByLabel("Break 1: to, included").fill("2031-02-02");
+    await expect(copy).toBeDisabled();
+    await page.getByLabel("Break 1: to, included").fill("2031-02-07");
+    const row = page.getByRole("row").filter({ hasText: "Tides and clearances" });
+    await expect(row).toContainText(/10 Feb\w* 2031/);
+    await expect(row).toContainText(/14 Feb\w* 2031/);
+    await expectAccessible(page, "copying with a break");
+    await copy.click();
+    await page.waitForURL("**/writing");
+    await page.getByRole("link", { name: "Tides and clearances" }).click();
+    await page.locator("[data-ready=true]").waitFor();
+    await expect(toPutRight(page)).toHaveText("Nothing to put right");
+    await page.getByRole("link", { name: /^Assign/ }).click();
+    await page.waitForURL("**/assign");
+    await page.locator("[data-ready=true]").waitFor();
+    await expect(page.getByLabel(/^Opens.*date/)).toHaveValue("2031-02-10T09:00");
+    await expect(page.getByLabel(/^Closes.*date/)).toHaveValue("2031-02-14T18:00");
+  } finally {
+    await house.close();
+  }
+});

@@ -1,3 +1,4 @@
+import type { PlannedWindow } from "../course/moved-windows";
 import type { QuizRules } from "../quiz/rules";
 import type { Said } from "../said";
 import type { Instant } from "../time/instants";
@@ -59,6 +60,8 @@ export interface AssignView {
   }[];
   /** The other quizzes of the course, by when they open. */
   readonly quizzes: readonly QuizInTerm[];
+  /** When it is meant to be set, where it was copied with its dates. */
+  readonly planned: PlannedWindow | null;
   /** What has to be handed in first now. */
   readonly first: { readonly quizId: string; readonly atLeast: string | null } | null;
   readonly zone: string;

@@ -9,6 +9,7 @@ import {
   type Pieces,
   picturesOf,
   type QuestionPiece,
+  questionsOf,
 } from "./pieces";
 
 /** A picture that a question of the bank shows. Its id is the same in every quiz that shows it. */
@@ -65,8 +66,14 @@ export const asOwn = (bank: QuestionPiece["bank"]): QuestionPiece["bank"] =>
 export const linkedPiece = (question: Question, bank: QuestionPiece["bank"]): QuestionPiece =>
   bank === undefined ? { piece: "question", question } : { piece: "question", question, bank };
 
-/** The name that a question drawn from the bank has in every quiz. */
-const nameOf = (id: string): string => `b${id.replaceAll("-", "")}`;
+/** The name that a question drawn from the bank has in every quiz; another one where that is taken already. */
+function nameOf(id: string, taken: ReadonlySet<string>): string {
+  const name = `b${id.replaceAll("-", "")}`;
+  for (let nth = 1; ; nth += 1) {
+    const found = nth === 1 ? name : `${name}-${nth}`;
+    if (!taken.has(found)) return found;
+  }
+}
 
 /** The pieces that show the pictures of questions of the bank, as far as a draft does not have them yet. */
 export function bankPictures(
@@ -97,6 +104,7 @@ export function bankFollowed(
   const byId = new Map(bank.map((each) => [each.id, each]));
   const taken: BankQuestion[] = [];
   const outline = outlineOf(pieces);
+  const names = new Set(questionsOf(pieces).map(({ question }) => question.id));
   const pieceAt = (slot: number): QuestionPiece | null => {
     const held = pieces.get(slot);
     return held?.piece === "question" ? held : null;
@@ -116,7 +124,9 @@ export function bankFollowed(
       if (known !== undefined) return known;
       const slot = newSlot();
       const { id, version, question } = each;
-      changed.set(slot, linkedPiece({ ...question, id: nameOf(id) }, { id, version, follows: true }));
+      const name = nameOf(id, names);
+      names.add(name);
+      changed.set(slot, linkedPiece({ ...question, id: name }, { id, version, follows: true }));
       taken.push(each);
       return slot;
     });

@@ -12,6 +12,7 @@ import {
   unique,
   uuid,
 } from "drizzle-orm/pg-core";
+import type { PlannedWindow } from "@/core/course/moved-windows";
 import type { DraftPiece } from "@/core/draft/pieces";
 import type { QuizSettings } from "@/core/quiz/rules";
 import { createdAt, id, instant } from "./columns";
@@ -35,6 +36,8 @@ export const draft = pgTable(
     ofVersion: integer(),
     /** The quiz's settings that its rules were written on: the quiz's may be changed elsewhere; null: no quiz yet. */
     settings: jsonb().$type<QuizSettings>(),
+    /** When it is meant to be set, where it was copied with its dates; null: nothing was said. */
+    planned: jsonb().$type<PlannedWindow>(),
     /** The title in its head, for lists. */
     title: text().notNull(),
     createdBy: uuid()

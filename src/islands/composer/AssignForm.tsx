@@ -1,7 +1,7 @@
 import { useMemo, useState } from "react";
 import type { AssignEffect, AssignView } from "@/core/draft/assign-view";
 import { contradictionsOf } from "@/core/quiz/contradictions";
-import { instantOfLocal } from "@/core/time/local-time";
+import { instantOfLocal, localText } from "@/core/time/local-time";
 import { ask, refusalOr } from "@/ui/requests";
 import { useLookedOver } from "@/ui/use-looked-over";
 import { say, t } from "@/words/t";
@@ -14,10 +14,17 @@ const NONE: MomentDraft = { kind: "none" };
 
 type WindowDraft = { readonly [W in "opens" | "due" | "closes"]: MomentDraft };
 
+const plannedAt = (at: number | null | undefined, zone: string): MomentDraft =>
+  at === null || at === undefined ? NONE : { kind: "own", text: localText(at, zone) };
+
 /** Assigns a draft: when, for whom, after what; with what it will do before it is done. */
 export function AssignForm({ view }: { readonly view: AssignView }) {
   const isAgain = view.quizId !== null;
-  const [window, setWindow] = useState<WindowDraft>({ opens: NONE, due: NONE, closes: NONE });
+  const [window, setWindow] = useState<WindowDraft>(() => ({
+    opens: plannedAt(view.planned?.opens, view.zone),
+    due: plannedAt(view.planned?.due, view.zone),
+    closes: plannedAt(view.planned?.closes, view.zone),
+  }));
   const [onlyFor, setOnlyFor] = useState<ReadonlySet<string> | null>(null);
   const [first, setFirst] = useState(view.first?.quizId ?? "");
   const [atLeast, setAtLeast] = useState(view.first?.atLeast ?? "");

@@ -10,7 +10,6 @@ import { bankQuestion, bankVersion } from "@/data/schema";
 import { newId } from "@/data/schema/columns";
 import { now } from "../base/clock";
 import { hasWords } from "../base/input";
-import { notFound } from "../base/problems";
 import { note } from "../base/record";
 
 /** As many tags as a question of the bank may have, and questions as a bank may hold. */
@@ -46,16 +45,15 @@ interface Written {
 }
 
 /**
- * Writes a question into the bank of a course: a new one, or the next version of one that is there. Its pictures get names
- * that are the same in every quiz.
- * @throws Problem "not found" where there is no such question in the course's own bank
+ * Writes a question into the bank of a course: the next version of one that is there, or a new one, also where the one that it
+ * was taken from is another course's, or was put away. Its pictures get names that are the same in every quiz.
  */
 export async function writeBankQuestion(
   tx: Database,
   terms: {
     readonly courseId: string;
     readonly by: string;
-    /** The question of which it is the next version; null: it is a new one. */
+    /** The question of the bank that it was taken from; null: none. */
     readonly id: string | null;
     readonly place: BankPlace;
     readonly question: Question;
@@ -78,7 +76,6 @@ export async function writeBankQuestion(
             ),
           )
           .for("update");
-  if (terms.id !== null && !held) throw notFound();
   const shown = picturesShown(terms.question);
   const known = new Set(held?.pictures.map(({ id }) => id));
   const names = new Map(

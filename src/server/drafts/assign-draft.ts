@@ -75,6 +75,8 @@ export async function lookOverAssigning(
 ): Promise<AssignEffect> {
   const wanted = inputOf(body, input);
   const opened = await openDraft(viewer, draftId);
+  // What it takes in from elsewhere stays, so that what is looked over is what is assigned afterwards.
+  await inTransaction((tx) => takeIn(tx, viewer, opened.draft));
   return tried((tx) => assign(tx, viewer, opened, wanted, true));
 }
 
@@ -86,6 +88,12 @@ export async function assignDraft(viewer: Viewer, draftId: string, input: unknow
   const wanted = inputOf(body, input);
   const opened = await openDraft(viewer, draftId);
   return inTransaction((tx) => assign(tx, viewer, opened, wanted, false));
+}
+
+/** Takes into a draft what was changed elsewhere: in its quiz, and in the banks that it takes from. */
+async function takeIn(tx: Database, viewer: Viewer, held: typeof draft.$inferSelect): Promise<void> {
+  await followQuiz(tx, viewer, held);
+  await followBank(tx, viewer.id, held);
 }
 
 /** The bytes of what a draft shows and plays, as data addresses. */
@@ -138,8 +146,7 @@ async function assign(
   const found = tx.select().from(draft).where(eq(draft.id, opened.draft.id));
   const [held] = await (isLook ? found : found.for("update"));
   if (!held || held.removedAt !== null) throw notFound();
-  await followQuiz(tx, viewer, held);
-  await followBank(tx, viewer.id, held);
+  await takeIn(tx, viewer, held);
   const expects = await newestChange(tx, held.id);
   if (wanted.expects !== undefined && wanted.expects !== expects)
     throw new Problem(409, "changed-meanwhile", t("server.drafts.assign-draft.changed-meanwhile"));

@@ -43,6 +43,7 @@ export async function assignPage(viewer: Viewer, draftId: string): Promise<Assig
       due: instantOf(each.due),
       closes: instantOf(each.closes),
     })),
+    planned: draft.quizId === null ? draft.planned : null,
     first: set?.firstQuizId ? { quizId: set.firstQuizId, atLeast: set.firstAtLeast } : null,
     zone: config.zone,
     serverNow: at,

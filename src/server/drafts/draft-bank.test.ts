@@ -14,7 +14,7 @@ const { viewer } = college(sql);
 const { newDraft } = await import("./make-draft");
 const { saveDraft } = await import("./save-draft");
 const { draftPage } = await import("./draft-page");
-const { assignDraft } = await import("./assign-draft");
+const { assignDraft, lookOverAssigning } = await import("./assign-draft");
 const { addAsset, assetOf } = await import("./assets");
 const { bankOfDraft, putInBank, takeFromBank } = await import("./draft-bank");
 const { bankPage } = await import("../bank/bank-page");
@@ -174,7 +174,10 @@ test("a section that draws from a topic has all its questions when it is assigne
   await putInBank(ines, more, { slot: 200, topic: "Lights", tags: [] });
   await putAwayInBank(ines, NAV, { id: await bankId(source, 200) });
   const closes = new Date(Date.now() + 86_400_000).toISOString();
-  const { quizId } = await assignDraft(ines, quiz, { opens: null, due: closes, closes });
+  const window = { opens: null, due: closes, closes };
+  // What is looked over is what is assigned, also where the bank changed since the draft was opened.
+  const { expects } = await lookOverAssigning(ines, quiz, window);
+  const { quizId } = await assignDraft(ines, quiz, { ...window, expects });
   const [version] = await sql<{ id: string }[]>`select id from quiz_version where quiz_id = ${quizId}`;
   const { sections } = await versionContent(version?.id ?? "");
   expect(sections).toMatchObject([{ draw: 2, apart: 2 }]);
@@ -221,8 +224,22 @@ describe("another course", () => {
       versions: [],
     });
     await expect(putAwayInBank(ines, "nav-201", { id: taken?.id })).rejects.toMatchObject({ status: 404 });
+    // Put into the bank from there, it is that course's own; the other's stays as it is.
+    const link = { id: taken?.id ?? "", version: 1, follows: false };
+    const own = linkedPiece(statement("Which is it, really?"), link);
+    const pieces = (await draftPage(ines, theirs)).pieces;
+    const [section] = outlineOf(new Map(pieces.map((each) => [each.slot, each.piece]))).sections;
+    await write(theirs, [
+      [500, own],
+      [OUTLINE, { piece: "outline", sections: [{ id: section?.id ?? "s", questions: [500] }] }],
+    ]);
+    await putInBank(ines, theirs, { slot: 500, topic: "Shared ones", tags: [] });
+    expect((await seen()).map(({ words, from, version }) => [words, from, version]).sort()).toEqual([
+      ["Which is it, really?", null, 1],
+      ["Which is it?", "Coastal Navigation", 1],
+    ]);
     await shareBank(ines, NAV, { with: "nav-201", shares: false });
-    expect(await seen()).toEqual([]);
+    expect((await seen()).map(({ words }) => words)).toEqual(["Which is it, really?"]);
     // With a course that one does not teach it cannot be shared.
     await expect(shareBank(ines, NAV, { with: "brd-120", shares: true })).rejects.toMatchObject({
       status: 404,
@@ -243,6 +260,21 @@ test("nobody but the instructors of its course: not another's, not assistants or
       () => shareBank(other, NAV, { with: "brd-120", shares: true }),
     ])
       await expect(does()).rejects.toMatchObject({ status: 404 });
+});
+
+test("one topic in two sections has names of its own in each", async () => {
+  const source = await draftWith("Named", [statement("Once?")]);
+  await putInBank(ines, source, { slot: 200, topic: "Named", tags: [] });
+  const id = await draftWith("Twice", [], { bank: { topic: "Named" } });
+  const first = outlineOf(await piecesOf(id)).sections;
+  const second = { id: "second", bank: { topic: "Named" }, questions: [] };
+  await write(id, [[OUTLINE, { piece: "outline", sections: [...first, second] }]]);
+  const pieces = await piecesOf(id);
+  const names = outlineOf(pieces).sections.flatMap(({ questions }) =>
+    questions.map((slot) => (pieces.get(slot) as QuestionPiece).question.id),
+  );
+  expect(names).toHaveLength(2);
+  expect(new Set(names).size).toBe(2);
 });
 
 test("a draft that has all as its banks have it is left alone; taken in twice changes nothing more", async () => {

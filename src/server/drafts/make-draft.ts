@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { and, eq, isNull } from "drizzle-orm";
 import * as yup from "yup";
+import type { PlannedWindow } from "@/core/course/moved-windows";
 import { type Making, piecesOf } from "@/core/draft/assembled";
 import { blankDraft } from "@/core/draft/blank";
 import type { DraftPiece } from "@/core/draft/pieces";
@@ -78,6 +79,7 @@ export async function writeNewDraft(
     readonly quizId?: string;
     readonly ofVersion?: number;
     readonly settings?: QuizSettings;
+    readonly planned?: PlannedWindow;
   },
 ): Promise<string> {
   const { pieces, ...row } = terms;
