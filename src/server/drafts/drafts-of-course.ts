@@ -1,4 +1,4 @@
-import { and, desc, eq, isNull } from "drizzle-orm";
+import { desc, eq } from "drizzle-orm";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
 import { draft, person } from "@/data/schema";
@@ -21,24 +21,30 @@ export interface DraftLine {
 export async function draftsOfCourse(
   viewer: Viewer,
   slug: string,
-): Promise<{ readonly course: CourseOfPerson; readonly drafts: readonly DraftLine[] }> {
+): Promise<{
+  readonly course: CourseOfPerson;
+  readonly drafts: readonly DraftLine[];
+  /** Those that were put away. */
+  readonly away: readonly DraftLine[];
+}> {
   const course = await courseOf(viewer, slug);
   mustMay({ role: course.role, given: false }, "rule");
   const rows = await database()
     .select({ draft, by: person.name })
     .from(draft)
     .innerJoin(person, eq(person.id, draft.changedBy))
-    .where(and(eq(draft.courseId, course.id), isNull(draft.removedAt)))
+    .where(eq(draft.courseId, course.id))
     .orderBy(desc(draft.changedAt));
-  return {
-    course,
-    drafts: rows.map(({ draft: row, by }) => ({
-      id: row.id,
-      title: row.title,
-      quizId: row.quizId,
-      changedAt: row.changedAt.getTime(),
-      changedBy: by,
-      isAhead: row.assignedAt !== null && row.changedAt > row.assignedAt,
-    })),
-  };
+  const lines = (isAway: boolean): DraftLine[] =>
+    rows
+      .filter(({ draft: row }) => (row.removedAt !== null) === isAway)
+      .map(({ draft: row, by }) => ({
+        id: row.id,
+        title: row.title,
+        quizId: row.quizId,
+        changedAt: row.changedAt.getTime(),
+        changedBy: by,
+        isAhead: row.assignedAt !== null && row.changedAt > row.assignedAt,
+      }));
+  return { course, drafts: lines(false), away: lines(true) };
 }

@@ -19,6 +19,7 @@ const { bringBack, savedStates } = await import("./draft-history");
 const { addAsset, assetOf } = await import("./assets");
 const { assignDraft, lookOverAssigning } = await import("./assign-draft");
 const { draftsOfCourse } = await import("./drafts-of-course");
+const { bringDraftBack, putDraftAway } = await import("./put-away");
 const { changeSettings } = await import("../quizzes/change-settings");
 const { startAttempt } = await import("../desk/start-attempt");
 const { confirmStart, openDesk } = await import("../desk/open-desk");
@@ -376,4 +377,29 @@ describe("assigning", () => {
     await expect(wait(other?.id)).rejects.toMatchObject({ status: 422 });
     await expect(wait(randomUUID())).rejects.toMatchObject({ status: 422 });
   });
+});
+
+test("a draft is put away and brought back; one of a quiz stays, and nobody else does either", async () => {
+  const { id } = await newDraft(ines, SLUG, { title: "Not wanted" });
+  const listed = async () => {
+    const { drafts, away } = await draftsOfCourse(ines, SLUG);
+    const has = (lines: typeof drafts) => lines.some((line) => line.id === id);
+    return [has(drafts), has(away)];
+  };
+  for (const other of [tomas, noor, yuna, observer]) {
+    await expect(putDraftAway(other, id)).rejects.toMatchObject({ status: 404 });
+    await expect(bringDraftBack(other, SLUG, id)).rejects.toMatchObject({ status: 404 });
+  }
+  await expect(bringDraftBack(ines, SLUG, id)).rejects.toMatchObject({ status: 404 });
+  await putDraftAway(ines, id);
+  expect(await listed()).toEqual([false, true]);
+  // Nothing is written in it, shown or tried while it is away; what an open page still sends is refused.
+  await expect(draftPage(ines, id)).rejects.toMatchObject({ status: 404 });
+  await expect(saveDraft(ines, id, { entries: [] })).rejects.toMatchObject({ status: 404 });
+  await expect(putDraftAway(ines, id)).rejects.toMatchObject({ status: 404 });
+  await bringDraftBack(ines, SLUG, id);
+  expect(await listed()).toEqual([true, false]);
+  expect((await draftPage(ines, id)).pieces.length).toBeGreaterThan(2);
+  const ofQuiz = await draftOfQuiz(ines, await quiz(TIDES));
+  await expect(putDraftAway(ines, ofQuiz.id)).rejects.toMatchObject({ status: 409 });
 });
