@@ -280,7 +280,7 @@ test("by keys alone: written, put in another order, undone, tried with the key, 
     const page = await house.page(browser, "ines.marsh");
     await page.goto(`${house.url}/courses/nav-110/writing`);
     // A field that does not listen yet takes no focus.
-    await page.locator("[data-ready=true]").waitFor();
+    await page.locator("[data-ready=true]").first().waitFor();
     await page.getByRole("textbox", { name: "Title of a new quiz" }).focus();
     await page.keyboard.type("By keys");
     await page.keyboard.press("Enter");
@@ -569,7 +569,7 @@ test("twenty questions as text, taken out as an archive and brought in again; ho
     await page.getByRole("link", { name: "Take out as a file" }).click();
     const archive = await (await coming).path();
     await page.goto(`${house.url}/courses/nav-110/writing`);
-    await page.locator("[data-ready=true]").waitFor();
+    await page.locator("[data-ready=true]").first().waitFor();
     await expectAccessible(page, "what is being written");
     const field = page.locator("input[type=file]");
     await field.setInputFiles({
@@ -636,6 +636,7 @@ test("a question of one quiz is put into the bank, followed in another, changed 
     // Changed where it comes from, it is that quiz's own until it is put back; then the other has it too.
     await page.goto(`${house.url}/courses/nav-110/writing`);
     await page.getByRole("link", { name: "Where they come from" }).click();
+    await page.waitForURL("**/drafts/*");
     await page.locator("[data-ready=true]").waitFor();
     await write(page, "The question", "It ebbs about twice a day.");
     await expect(page.getByText("this quiz’s own now")).toBeVisible();
@@ -721,6 +722,7 @@ test("a term is copied: its dates moved together, a break left out, and filled i
     await copy.click();
     await page.waitForURL("**/writing");
     await page.getByRole("link", { name: "Tides and clearances" }).click();
+    await page.waitForURL("**/drafts/*");
     await page.locator("[data-ready=true]").waitFor();
     await expect(toPutRight(page)).toHaveText("Nothing to put right");
     await page.getByRole("link", { name: /^Assign/ }).click();
