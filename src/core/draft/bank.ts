@@ -46,6 +46,21 @@ export interface BankLine {
   readonly from: string | null;
 }
 
+/**
+ * Whether all words that are looked for stand in a line: in the question, its topic or its tags.
+ * @example holdsWords({ words: "It ebbs", topic: "Tides", tags: ["easy"] }, "EBBS easy") → true
+ */
+export const holdsWords = (
+  { words, topic, tags }: Pick<BankLine, "words" | "topic" | "tags">,
+  wanted: string,
+): boolean => {
+  const all = [words, topic, ...tags].join(" ").toLocaleLowerCase();
+  return wanted
+    .toLocaleLowerCase()
+    .split(/\s+/)
+    .every((word) => all.includes(word));
+};
+
 /** Which questions of a bank a section draws from. */
 export type BankChoice = NonNullable<OutlineSection["bank"]>;
 

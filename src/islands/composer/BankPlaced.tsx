@@ -1,7 +1,8 @@
-import { type FormEvent, useId, useState } from "react";
+import { type FormEvent, useState } from "react";
 import { Listening } from "@/ui/Listening";
 import { ask, refusalOr } from "@/ui/requests";
 import { t } from "@/words/t";
+import { BankPlaceFields, tagsIn } from "./BankPlaceFields";
 
 interface BankPlacedProps {
   readonly slug: string;
@@ -20,7 +21,6 @@ export function BankPlaced({ slug, id, words, topics, ...placed }: BankPlacedPro
   const [busy, setBusy] = useState(false);
   const [isSure, setSure] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
-  const list = useId();
   const send = async (path: string, body: object) => {
     setBusy(true);
     setProblem(null);
@@ -34,40 +34,12 @@ export function BankPlaced({ slug, id, words, topics, ...placed }: BankPlacedPro
   };
   const place = (event: FormEvent) => {
     event.preventDefault();
-    const all = tags
-      .split(/[,、]/)
-      .map((tag) => tag.trim())
-      .filter((tag) => tag !== "");
-    void send("place", { id, topic, tags: all });
+    void send("place", { id, topic, tags: tagsIn(tags) });
   };
   return (
     <Listening>
       <form className="mt-3 flex flex-wrap items-end gap-4" onSubmit={place}>
-        <label className="grid gap-1">
-          <span className="small">{t("composer.bank-strip.topic")}</span>
-          <input
-            className="field min-h-9 w-56 py-1"
-            list={list}
-            maxLength={80}
-            required
-            value={topic}
-            onChange={({ target }) => setTopic(target.value)}
-          />
-          <datalist id={list}>
-            {topics.map((each) => (
-              <option key={each} value={each} />
-            ))}
-          </datalist>
-        </label>
-        <label className="grid gap-1">
-          <span className="small">{t("composer.bank-strip.tags")}</span>
-          <input
-            className="field min-h-9 w-56 py-1"
-            maxLength={300}
-            value={tags}
-            onChange={({ target }) => setTags(target.value)}
-          />
-        </label>
+        <BankPlaceFields topic={topic} tags={tags} topics={topics} onTopic={setTopic} onTags={setTags} />
         <button type="submit" className="button" disabled={busy}>
           {t("composer.bank-placed.keep")}
           <span className="sr-only">: {words}</span>

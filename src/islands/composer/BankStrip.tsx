@@ -1,9 +1,10 @@
-import { type FormEvent, useId, useState } from "react";
+import { type FormEvent, useState } from "react";
 import type { BankQuestion } from "@/core/draft/bank";
 import type { StandingPiece } from "@/core/draft/draft-view";
 import type { BankLink } from "@/core/draft/pieces";
 import { ask, refusalOr } from "@/ui/requests";
 import { t } from "@/words/t";
+import { BankPlaceFields, tagsIn } from "./BankPlaceFields";
 import type { ComposerStore } from "./composer-store";
 import type { DraftDeeds } from "./draft-deeds";
 import { topicsOf, useBankLines } from "./use-bank-lines";
@@ -84,21 +85,15 @@ function PutIn({ store, slot, bankId, onDone }: PutInProps) {
   const [tags, setTags] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
-  const list = useId();
+  // What the bank has, until something is typed.
+  const placed = { topic: topic ?? known?.topic ?? "", tags: tags ?? known?.tags.join(", ") ?? "" };
   const put = async (event: FormEvent) => {
     event.preventDefault();
     setBusy(true);
     setProblem(null);
     try {
       if (!(await store.saveNow())) throw new Error("not saved");
-      const body = {
-        slot,
-        topic: topic ?? known?.topic ?? "",
-        tags: (tags ?? known?.tags.join(", ") ?? "")
-          .split(/[,、]/)
-          .map((tag) => tag.trim())
-          .filter((tag) => tag !== ""),
-      };
+      const body = { slot, topic: placed.topic, tags: tagsIn(placed.tags) };
       store.adopt(await ask<StandingPiece[]>(`${store.path}/into-bank`, { body }));
       store.tell(t("composer.bank-strip.is-in-the-bank"));
       onDone();
@@ -109,31 +104,13 @@ function PutIn({ store, slot, bankId, onDone }: PutInProps) {
   };
   return (
     <form className="mt-2 flex flex-wrap items-end gap-4" onSubmit={(event) => void put(event)}>
-      <label className="grid gap-1">
-        <span className="small">{t("composer.bank-strip.topic")}</span>
-        <input
-          className="field min-h-9 w-56 py-1"
-          list={list}
-          maxLength={80}
-          required
-          value={topic ?? known?.topic ?? ""}
-          onChange={({ target }) => setTopic(target.value)}
-        />
-        <datalist id={list}>
-          {topicsOf(lines).map((each) => (
-            <option key={each} value={each} />
-          ))}
-        </datalist>
-      </label>
-      <label className="grid gap-1">
-        <span className="small">{t("composer.bank-strip.tags")}</span>
-        <input
-          className="field min-h-9 w-56 py-1"
-          maxLength={300}
-          value={tags ?? known?.tags.join(", ") ?? ""}
-          onChange={({ target }) => setTags(target.value)}
-        />
-      </label>
+      <BankPlaceFields
+        topic={placed.topic}
+        tags={placed.tags}
+        topics={topicsOf(lines)}
+        onTopic={setTopic}
+        onTags={setTags}
+      />
       <button type="submit" className="button" disabled={busy}>
         {busy ? t("ui.confirm.one-moment") : t("composer.bank-strip.put")}
       </button>

@@ -1,6 +1,6 @@
 import { Dialog } from "radix-ui";
 import { useState } from "react";
-import type { BankLine, BankQuestion } from "@/core/draft/bank";
+import { type BankQuestion, holdsWords } from "@/core/draft/bank";
 import { ask, refusalOr } from "@/ui/requests";
 import { t } from "@/words/t";
 import type { ComposerStore } from "./composer-store";
@@ -11,13 +11,6 @@ import { topicsOf, useBankLines } from "./use-bank-lines";
 
 /** So many are listed; who looks for one among more writes a word of it. */
 const LISTED = 200;
-
-const holds = (line: BankLine, words: string, topic: string): boolean =>
-  (topic === "" || line.topic === topic) &&
-  words
-    .toLocaleLowerCase()
-    .split(/\s+/)
-    .every((word) => [line.words, line.topic, ...line.tags].join(" ").toLocaleLowerCase().includes(word));
 
 interface FromBankProps {
   readonly store: ComposerStore;
@@ -34,7 +27,9 @@ export function FromBank({ store, deeds, onClose }: FromBankProps) {
   const [follows, setFollows] = useState(true);
   const [busy, setBusy] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
-  const found = (lines ?? []).filter((line) => holds(line, words, topic));
+  const found = (lines ?? []).filter(
+    (line) => (topic === "" || line.topic === topic) && holdsWords(line, words),
+  );
   const pick = (id: string, is: boolean) => {
     const next = new Set(picked);
     if (is) next.add(id);

@@ -1,5 +1,5 @@
 import { and, asc, desc, eq, inArray, sql } from "drizzle-orm";
-import type { BankLine } from "@/core/draft/bank";
+import { type BankLine, holdsWords } from "@/core/draft/bank";
 import { writtenQuestion } from "@/core/plain-form/write-question";
 import type { Instant } from "@/core/time/instants";
 import { database } from "@/data/database";
@@ -62,10 +62,7 @@ export interface BankSearch {
 const holds = (line: BankLine, { words, topic, tag }: BankSearch): boolean =>
   (topic === "" || line.topic === topic) &&
   (tag === "" || line.tags.includes(tag)) &&
-  words
-    .toLocaleLowerCase()
-    .split(/\s+/)
-    .every((word) => [line.words, line.topic, ...line.tags].join(" ").toLocaleLowerCase().includes(word));
+  holdsWords(line, words);
 
 /** So many entries are shown whole at once; who looks for one among more searches. */
 const SHOWN = 100;
