@@ -1,7 +1,7 @@
 import { Agent } from "node:http";
 import sharp from "sharp";
 import { onBench } from "./lib/bench.mjs";
-import { CHROMIUM_ARGS, ensureChromium } from "./lib/browser.mjs";
+import { browserCookies, CHROMIUM_ARGS, ensureChromium } from "./lib/browser.mjs";
 import { call, cookiesOf } from "./lib/http.mjs";
 import { main, say } from "./lib/steps.mjs";
 
@@ -116,13 +116,7 @@ async function inChromium(url, id, cookie) {
   const browser = await chromium.launch({ executablePath: ensureChromium(), args: CHROMIUM_ARGS });
   try {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
-    const { hostname } = new URL(url);
-    await context.addCookies(
-      cookie.split("; ").map((each) => {
-        const [name, ...value] = each.split("=");
-        return { name, value: value.join("="), domain: hostname, path: "/" };
-      }),
-    );
+    await context.addCookies(browserCookies(url, cookie));
     const page = await context.newPage();
     const measured = async (what, asked, count, does) => {
       await page.evaluate(listen);

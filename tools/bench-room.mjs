@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 import { Agent } from "node:http";
 import { join } from "node:path";
 import { onBench } from "./lib/bench.mjs";
-import { CHROMIUM_ARGS, ensureChromium } from "./lib/browser.mjs";
+import { browserCookies, CHROMIUM_ARGS, ensureChromium } from "./lib/browser.mjs";
 import { bundle, load } from "./lib/bundle.mjs";
 import { call, cookiesOf } from "./lib/http.mjs";
 import { HOME, main, ROOT, say } from "./lib/steps.mjs";
@@ -123,13 +123,7 @@ async function inChromium(url, quizId, cookie) {
   const browser = await chromium.launch({ executablePath: ensureChromium(), args: CHROMIUM_ARGS });
   try {
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
-    const { hostname } = new URL(url);
-    await context.addCookies(
-      cookie.split("; ").map((each) => {
-        const [name, ...value] = each.split("=");
-        return { name, value: value.join("="), domain: hostname, path: "/" };
-      }),
-    );
+    await context.addCookies(browserCookies(url, cookie));
     const page = await context.newPage();
     const [opened, plain] = [[], []];
     for (let i = 0; i < 7; i += 1) {

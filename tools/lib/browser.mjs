@@ -20,3 +20,12 @@ export const CHROMIUM_ARGS = [
   "--disable-component-update",
   "--disable-sync",
 ];
+
+/** The cookies of a header, as a browser takes them. */
+export function browserCookies(url, cookie) {
+  const { hostname } = new URL(url);
+  return cookie.split("; ").map((each) => {
+    const [name, ...value] = each.split("=");
+    return { name, value: value.join("="), domain: hostname, path: "/" };
+  });
+}

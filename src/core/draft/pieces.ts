@@ -160,6 +160,19 @@ export function recordingsOf(
   return found;
 }
 
+/** The files of the course that a draft shows and plays, each once. */
+export const assetsOf = (pieces: Pieces): string[] => [
+  ...new Set(
+    [...pieces.values()].flatMap((piece) =>
+      piece.piece === "picture"
+        ? [piece.picture.asset]
+        : piece.piece === "recording"
+          ? [piece.recording.asset]
+          : [],
+    ),
+  ),
+];
+
 /** The questions of a draft in their order, with the numbers of their pieces. */
 export const questionsOf = (pieces: Pieces): { readonly slot: number; readonly question: Question }[] =>
   outlineOf(pieces).sections.flatMap(({ questions }) =>

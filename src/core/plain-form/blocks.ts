@@ -1,3 +1,4 @@
+import { isRecord } from "../kinds/answer-reading";
 import { oneTypoApart } from "../text/matching";
 
 /** The words with which a line can begin that is no text. */
@@ -68,6 +69,16 @@ export interface Block {
 }
 
 const FIELD = new RegExp(`^(${FIELD_WORDS.join("|")})((?: [^:]{1,60})?):(?:[ \\t](.*))?$`, "i");
+
+/** What a `json:` line holds; null: it is no object. */
+export function jsonIn({ lines }: Field): object | null {
+  try {
+    const value: unknown = JSON.parse(lines.join("\n"));
+    return isRecord(value) ? value : null;
+  } catch {
+    return null;
+  }
+}
 
 /** @example isField("marks: 2") → true */
 export const isField = (line: string): boolean => FIELD.test(line);

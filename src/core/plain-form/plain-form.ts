@@ -5,7 +5,7 @@ import { agreed } from "../kinds/trusted-type";
 import { type Mistake, type QuizFile, questionMistakes, type Section } from "../quiz/quiz-file";
 import { said } from "../said";
 import { sameValue } from "../same-value";
-import { type Block, blocksIn, type Field, type FieldWord, fieldLines } from "./blocks";
+import { type Block, blocksIn, type Field, type FieldWord, fieldLines, jsonIn } from "./blocks";
 import { asLines, asRich } from "./plain-text";
 import { type LineMistake, readQuestion } from "./read-question";
 import { writtenQuestion } from "./write-question";
@@ -68,14 +68,10 @@ function frameOf({ text, fields, line }: Block, words: readonly FieldWord[], of:
     json: () => {
       const field = known.get("json");
       if (!field) return {};
-      try {
-        const value: unknown = JSON.parse(field.lines.join("\n"));
-        if (typeof value === "object" && value !== null && !Array.isArray(value)) return value;
-      } catch {
-        // Told below.
-      }
-      mistakes.push({ line: field.line, words: said("plain-form.plain-form.json-holds-fields") });
-      return {};
+      const value = jsonIn(field);
+      if (value === null)
+        mistakes.push({ line: field.line, words: said("plain-form.plain-form.json-holds-fields") });
+      return value ?? {};
     },
   };
 }

@@ -1,9 +1,8 @@
+import { escaped } from "../text/plain-text";
+
 /** Tags and characters by name that make a value rich text as it stands; anything else is plain. */
 const RICH =
   /<\/?(?:p|br|strong|em|b|i|u|sub|sup|ul|ol|li|table|caption|thead|tbody|tr|t[dh]|h[34]|code|blockquote)(?:\s[^<>]*)?\/?>|&(?:lt|gt|amp|quot|nbsp|#39);/i;
-
-const escaped = (text: string): string =>
-  text.replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/>/g, "&gt;");
 
 /**
  * The lines of a value as rich text: one line as it is, several as paragraphs.

@@ -1,7 +1,7 @@
 import { FILE_KINDS } from "../kinds/upload/answer";
 import { exact } from "../numbers/exact";
 import { type Said, said } from "../said";
-import type { Block, Field, FieldWord } from "./blocks";
+import { type Block, type Field, type FieldWord, jsonIn } from "./blocks";
 import { nameAt } from "./names";
 import { asRich } from "./plain-text";
 
@@ -480,14 +480,9 @@ function ofKind(reader: Reader, kind: Kind, fields: Fields): object {
 
 /** A question that stands as in a quiz file. */
 function fromJson(reader: Reader, field: Field): object | null {
-  try {
-    const value: unknown = JSON.parse(field.lines.join("\n"));
-    if (typeof value === "object" && value !== null && !Array.isArray(value)) return value;
-  } catch {
-    // Told below.
-  }
-  reader.wrong(field.line, said("plain-form.read-question.json-holds-a-question"));
-  return null;
+  const value = jsonIn(field);
+  if (value === null) reader.wrong(field.line, said("plain-form.read-question.json-holds-a-question"));
+  return value;
 }
 
 /** A block as a question. What is wrong in the question itself is for the check of questions to say. */

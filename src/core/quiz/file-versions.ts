@@ -1,8 +1,6 @@
+import { isRecord } from "../kinds/answer-reading";
 import { type Said, said } from "../said";
 import { SETTINGS } from "./rules";
-
-const isObject = (value: unknown): value is Record<string, unknown> =>
-  typeof value === "object" && value !== null && !Array.isArray(value);
 
 const OWN: ReadonlySet<string> = new Set(SETTINGS);
 
@@ -20,9 +18,9 @@ interface WorkedWith {
  * quiz, `settings` are the quiz's own and may be set anew at any time. Version 1 had them together.
  */
 export function asWorkedWith(value: unknown): WorkedWith {
-  if (!isObject(value) || value.version !== 2) return { file: value, misplaced: [], placeOf: (path) => path };
+  if (!isRecord(value) || value.version !== 2) return { file: value, misplaced: [], placeOf: (path) => path };
   const { settings, rules, ...rest } = value;
-  const [own, desk] = [isObject(settings) ? settings : {}, isObject(rules) ? rules : {}];
+  const [own, desk] = [isRecord(settings) ? settings : {}, isRecord(rules) ? rules : {}];
   const misplaced = [
     ...Object.keys(own)
       .filter((name) => !OWN.has(name))
@@ -30,7 +28,7 @@ export function asWorkedWith(value: unknown): WorkedWith {
     ...Object.keys(desk)
       .filter((name) => OWN.has(name))
       .map((name) => ({ path: `rules.${name}`, message: said("quiz.file-versions.belongs-to-settings") })),
-    ...(settings === undefined || isObject(settings)
+    ...(settings === undefined || isRecord(settings)
       ? []
       : [{ path: "settings", message: said("quiz.file-versions.must-be-an-object") }]),
   ];
@@ -38,7 +36,7 @@ export function asWorkedWith(value: unknown): WorkedWith {
     file: {
       ...rest,
       version: 1,
-      rules: rules === undefined || isObject(rules) ? { ...desk, ...own } : rules,
+      rules: rules === undefined || isRecord(rules) ? { ...desk, ...own } : rules,
     },
     misplaced,
     placeOf: (path) => {

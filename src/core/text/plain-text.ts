@@ -71,7 +71,11 @@ export function plainText(rich: string): string {
     .trim();
 }
 
-const escaped = (text: string): string =>
+/**
+ * A plain text as rich text that says just that.
+ * @example escaped("a < b") → "a &lt; b"
+ */
+export const escaped = (text: string): string =>
   text.replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/>/g, "&gt;");
 
 /**

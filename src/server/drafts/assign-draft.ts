@@ -3,6 +3,7 @@ import { validate as isUuid } from "uuid";
 import * as yup from "yup";
 import { type AssetFiles, assembled } from "@/core/draft/assembled";
 import type { AssignEffect, QuestionEffect } from "@/core/draft/assign-view";
+import { assetsOf } from "@/core/draft/pieces";
 import { changedQuestions, keptCorrections } from "@/core/draft/version-changes";
 import { exactNumber, exactObject } from "@/core/kinds/shapes";
 import { exact, written } from "@/core/numbers/exact";
@@ -104,7 +105,7 @@ async function filesOf(tx: Database, courseId: string, ids: readonly string[]): 
       : await tx
           .select({ id: asset.id, type: asset.type, bytes: asset.bytes })
           .from(asset)
-          .where(and(eq(asset.courseId, courseId), inArray(asset.id, [...new Set(ids)])));
+          .where(and(eq(asset.courseId, courseId), inArray(asset.id, [...ids])));
   const byId = new Map(
     rows.map(({ id, type, bytes }) => [id, `data:${type};base64,${bytes.toString("base64")}`]),
   );
@@ -118,13 +119,7 @@ export async function quizOfDraft(
   opened: OpenedDraft,
 ): Promise<{ readonly content: QuizContent; readonly settings: QuizSettings }> {
   const pieces = await piecesOfDraft(tx, opened.draft.id);
-  const shown = [...pieces.values()].flatMap((piece) =>
-    piece.piece === "picture"
-      ? [piece.picture.asset]
-      : piece.piece === "recording"
-        ? [piece.recording.asset]
-        : [],
-  );
+  const shown = assetsOf(pieces);
   const files = await filesOf(tx, opened.course.id, shown);
   const reading = readQuizFile(assembled(pieces, files).quiz);
   if (!reading.ok)

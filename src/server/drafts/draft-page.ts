@@ -4,7 +4,7 @@ import type { Viewer } from "../access/viewer";
 import { instantOf, now } from "../base/clock";
 import { config } from "../base/config";
 import { newestChange, piecesSince } from "./draft-pieces";
-import { followBank } from "./follow-bank";
+import { followBank, takesFromBank } from "./follow-bank";
 import { followQuiz } from "./follow-quiz";
 import { openDraft } from "./open-draft";
 
@@ -14,12 +14,8 @@ export async function draftPage(viewer: Viewer, draftId: string): Promise<DraftV
   if (draft.quizId !== null) await inTransaction((tx) => followQuiz(tx, viewer, draft));
   const standing = await piecesSince(database(), draft.id, 0);
   // Only a draft that takes something from a bank is looked at again.
-  const takes = standing.some(
-    ({ piece }) =>
-      (piece.piece === "question" && piece.bank?.follows) ||
-      (piece.piece === "outline" && piece.sections.some(({ bank }) => bank)),
-  );
-  if (takes) await inTransaction((tx) => followBank(tx, viewer.id, draft, standing));
+  const takes = takesFromBank(standing);
+  if (takes) await inTransaction((tx) => followBank(tx, viewer.id, draft));
   const change = await newestChange(database(), draft.id);
   return {
     id: draft.id,

@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import { eq } from "drizzle-orm";
 import { bankFollowed } from "@/core/draft/bank";
+import type { StandingPiece } from "@/core/draft/draft-view";
 import { outlineOf, type Pieces } from "@/core/draft/pieces";
 import type { Database, Queryable } from "@/data/database";
 import { bankUse, draft } from "@/data/schema";
@@ -18,6 +19,12 @@ function wantedFrom(pieces: Pieces) {
   return { ids, choices: sections.flatMap(({ bank }) => (bank ? [bank] : [])) };
 }
 
+/** Whether a draft takes anything from a bank. */
+export function takesFromBank(standing: readonly StandingPiece[]): boolean {
+  const { ids, choices } = wantedFrom(new Map(standing.map(({ slot, piece }) => [slot, piece])));
+  return ids.length > 0 || choices.length > 0;
+}
+
 /**
  * Takes into a draft what its banks have now, so that it is never shown, tried or assigned as they were.
  * @param by who is written down for it
@@ -26,11 +33,8 @@ export async function followBank(
   tx: Database,
   by: string,
   { id, courseId }: Pick<typeof draft.$inferSelect, "id" | "courseId">,
-  standing?: Awaited<ReturnType<typeof piecesSince>>,
 ): Promise<void> {
-  const before = standing ?? (await piecesSince(tx, id, 0));
-  const seen = wantedFrom(new Map(before.map(({ slot, piece }) => [slot, piece])));
-  if (seen.ids.length === 0 && seen.choices.length === 0) return;
+  if (!takesFromBank(await piecesSince(tx, id, 0))) return;
   // One after the other, whoever writes in this draft.
   await tx.select({ id: draft.id }).from(draft).where(eq(draft.id, id)).for("update");
   const now = await piecesSince(tx, id, 0);

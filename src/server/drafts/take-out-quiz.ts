@@ -2,6 +2,7 @@ import { Readable } from "node:stream";
 import { ZipArchive } from "archiver";
 import { and, eq, inArray } from "drizzle-orm";
 import { assembled } from "@/core/draft/assembled";
+import { assetsOf } from "@/core/draft/pieces";
 import { asFile } from "@/core/quiz/as-file";
 import { database } from "@/data/database";
 import { asset } from "@/data/schema";
@@ -41,13 +42,7 @@ export async function quizArchive(
 ): Promise<{ readonly name: string; readonly body: ReadableStream }> {
   const { draft, course } = await openDraft(viewer, draftId);
   const pieces = await piecesOfDraft(database(), draft.id);
-  const ids = [...pieces.values()].flatMap((piece) =>
-    piece.piece === "picture"
-      ? [piece.picture.asset]
-      : piece.piece === "recording"
-        ? [piece.recording.asset]
-        : [],
-  );
+  const ids = assetsOf(pieces);
   const held =
     ids.length === 0
       ? []

@@ -1,11 +1,12 @@
 import type { Matching } from "@/core/kinds/matching/mark";
 import { contentInWords } from "@/core/kinds/picks/content";
+import { escaped } from "@/core/text/plain-text";
 import { say, t } from "@/words/t";
 import type { ComposeProps } from "../compose-props";
 import { AddPicture, ContentWritten } from "../writing/ContentWritten";
 import { AddButton, Choice, letterOf, Mistake, Tick } from "../writing/fields";
 import { ItemRows } from "../writing/ItemRows";
-import { escaped } from "../writing/pasted-rows";
+
 import { stepNames } from "../writing/step-names";
 
 const MOST_PROMPTS = 26;

@@ -1,3 +1,5 @@
+import { escaped } from "@/core/text/plain-text";
+
 /**
  * The cells of lines that were copied from a spreadsheet or a list; null: it is one line.
  * @example rowsIn("N\tnorth\nE\teast") → [["N", "north"], ["E", "east"]]
@@ -11,10 +13,6 @@ export const rowsIn = (text: string): string[][] | null => {
     ? lines.map((line) => line.split("\t").map((cell) => cell.trim()))
     : null;
 };
-
-/** What was copied is plain, and no tags. */
-export const escaped = (text: string): string =>
-  text.replace(/&/g, "&amp;").replace(/</g, "&lt;").replace(/>/g, "&gt;");
 
 /**
  * Items with the first cells of pasted rows as their texts, from one of them on: those that stand there take them, more are
